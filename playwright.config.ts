@@ -11,7 +11,7 @@ export default defineConfig({
   // `npm test` runs the lanes side by side, each on a copy of the demo of its own, about as long as one another.
   projects: [
     { name: "lane 1", testMatch: /(?:agency|begin|clients|journey|people|plans)\.spec/ },
-    { name: "lane 2", testMatch: /(?:places|words)\.spec/ },
+    { name: "lane 2", testMatch: /(?:places|words|guide)\.spec/ },
     // Heard connects sites, which then show on other pages, and strangers change whatever they may: they come last.
     { name: "lane 2, last", testMatch: /(?:heard|conversations|strangers)\.spec/ },
   ],

@@ -30,14 +30,14 @@ create policy own_client on clients using (id = nullif(current_setting('estima.c
 -- Whoever is bound to some branches of a client (estima.branches, empty for nobody) sees and writes the rows of these alone. People are
 -- of every branch where they have been, or whose staff added them.
 create or replace function estima_is_at_branch(p_person uuid)
-returns boolean language plpgsql stable security definer set search_path = public cost 10 as $$
+returns boolean language plpgsql stable security definer set search_path = public, pg_temp cost 10 as $$
 begin
   return exists (
     select 1 from visits v where v.person_id = p_person and v.client_id = nullif(current_setting('estima.client', true), '')::uuid
       and v.branch_id = any(string_to_array(current_setting('estima.branches', true), ',')::uuid[]));
 end $$;
 create or replace function estima_is_ask_of_branch(p_ask uuid)
-returns boolean language plpgsql stable security definer set search_path = public cost 10 as $$
+returns boolean language plpgsql stable security definer set search_path = public, pg_temp cost 10 as $$
 begin
   return exists (
     select 1 from asks a where a.id = p_ask and a.client_id = nullif(current_setting('estima.client', true), '')::uuid
@@ -151,7 +151,7 @@ drop function if exists estima_seats_of(text);
 create function estima_seats_of(p_user text)
 returns table (client_id uuid, slug text, name text, zone text, colour text, agency_id uuid, agency text, agency_slug text, agency_colour text,
   agency_logo uuid, help_email text, needs_two_steps boolean, role text, role_name text, permissions text[], kind text, branch uuid, shown text[])
-language sql stable security definer set search_path = public as $$
+language sql stable security definer set search_path = public, pg_temp as $$
   select c.id, c.slug, c.name, c.zone, c.colour, a.id, a.name, a.slug, a.colour, a.logo_id, a.help_email, a.needs_two_steps, s.role, r.name, r.permissions,
     case when s.only_branch is not null then 'branch' when s.only_client is not null then 'client' when s.only_group is not null then 'group' else 'agency' end,
     s.only_branch, case when s.only_client is not null then c.shown_places end
@@ -165,7 +165,7 @@ $$;
 -- Which client a shared phone that is signed in may ask for, at which branch (null for all), and until when.
 create or replace function estima_phone_of(p_user text)
 returns table (client_id uuid, branch uuid, name text, until timestamptz)
-language sql stable security definer set search_path = public as $$
+language sql stable security definer set search_path = public, pg_temp as $$
   select p.client_id, p.branch_id, p.name, p.until from shared_phones p join clients c on c.id = p.client_id
   where p.user_id = p_user and c.archived_at is null and c.deleting_at is null
 $$;
@@ -174,7 +174,7 @@ $$;
 drop function if exists estima_client_of_phone(text);
 create function estima_client_of_phone(p_user text)
 returns table (client_id uuid, slug text, name text, zone text, colour text, agency_id uuid, agency text, agency_slug text, agency_colour text, agency_logo uuid, help_email text)
-language sql stable security definer set search_path = public as $$
+language sql stable security definer set search_path = public, pg_temp as $$
   select c.id, c.slug, c.name, c.zone, c.colour, a.id, a.name, a.slug, a.colour, a.logo_id, a.help_email
   from estima_phone_of(p_user) p join clients c on c.id = p.client_id join agencies a on a.id = c.agency_id
 $$;
@@ -182,14 +182,14 @@ $$;
 -- The shared phone that a link signs in.
 create or replace function estima_phone_link(p_hash text, p_real timestamptz)
 returns table (client_id uuid, phone_id uuid, user_id text)
-language sql stable security definer set search_path = public as $$
+language sql stable security definer set search_path = public, pg_temp as $$
   select client_id, id, user_id from shared_phones where link_hash = p_hash and link_expires_at > p_real
 $$;
 
 -- Who may say who they are on a shared phone of the current client: everybody with a seat there and four digits of their own.
 create or replace function estima_people_at_phone()
 returns table (id text, name text, code text)
-language sql stable security definer set search_path = public as $$
+language sql stable security definer set search_path = public, pg_temp as $$
   select distinct u.id, u.name, u.desk_code
   from clients c join seats s on s.agency_id = c.agency_id and (s.only_client is null or s.only_client = c.id) and (s.only_group is null or s.only_group = c.group_id)
   join users u on u.id = s.user_id
@@ -199,7 +199,7 @@ $$;
 
 -- Whoever signed in with their password: their four digits count again on every shared phone.
 create or replace function estima_unlock_digits(p_user text) returns void
-language sql security definer set search_path = public as $$
+language sql security definer set search_path = public, pg_temp as $$
   delete from desk_tries where user_id = p_user
 $$;
 
@@ -208,7 +208,7 @@ drop function if exists estima_agencies_of(text);
 create function estima_agencies_of(p_user text)
 returns table (agency_id uuid, slug text, name text, colour text, sender_email text, help_email text, needs_two_steps boolean,
   role text, role_name text, permissions text[], only_group uuid, group_name text)
-language sql stable security definer set search_path = public as $$
+language sql stable security definer set search_path = public, pg_temp as $$
   select a.id, a.slug, a.name, a.colour, case when a.sender_confirmed_at is null then '' else a.sender_email end, a.help_email, a.needs_two_steps, s.role, r.name, r.permissions, s.only_group, g.name
   from seats s join agencies a on a.id = s.agency_id left join roles r on r.id = s.role_id left join client_groups g on g.id = s.only_group
   where s.user_id = p_user and s.only_client is null
@@ -218,14 +218,14 @@ $$;
 -- Which draft of which agency a client fills in by a link.
 create or replace function estima_draft_link(p_hash text, p_now timestamptz)
 returns table (agency_id uuid, id uuid)
-language sql stable security definer set search_path = public as $$
+language sql stable security definer set search_path = public, pg_temp as $$
   select d.agency_id, d.id from client_drafts d where d.link_hash = p_hash and d.link_expires_at > p_now
 $$;
 
 -- Whose invitation a link is, by the hash of its token; nothing of one that has ended or run out.
 create or replace function estima_invitation(p_hash text, p_now timestamptz)
 returns table (id uuid, agency_id uuid, agency text, email text, name text)
-language sql stable security definer set search_path = public as $$
+language sql stable security definer set search_path = public, pg_temp as $$
   select i.id, i.agency_id, a.name, i.email, i.name
   from invitations i join agencies a on a.id = i.agency_id
   where i.token_hash = p_hash and i.ended_at is null and i.expires_at > p_now
@@ -234,7 +234,7 @@ $$;
 -- Notes at every client of a person that they signed in.
 create or replace function estima_record_sign_in(p_user text, p_at timestamptz)
 returns void
-language sql security definer set search_path = public as $$
+language sql security definer set search_path = public, pg_temp as $$
   insert into audit_entries (id, client_id, at, who, who_id, action, subject)
   select gen_random_uuid(), s.client_id, p_at, u.name, u.id, 'signed in', 'sign-in'
   from (select distinct client_id from estima_seats_of(p_user)) s join users u on u.id = p_user
@@ -246,7 +246,7 @@ drop function if exists estima_search_people(text, int);
 drop function if exists estima_ask_by_token(text);
 create function estima_ask_by_token(p_token text)
 returns table (client_id uuid, ask_id uuid, business text, colour text, archived_at timestamptz, last_sent_at timestamptz, link_days int, language text)
-language plpgsql stable security definer set search_path = public as $$
+language plpgsql stable security definer set search_path = public, pg_temp as $$
 begin
   return query select a.client_id, a.id, c.name, c.colour, c.archived_at, a.last_sent_at, c.link_days, c.language
   from asks a join clients c on c.id = a.client_id
@@ -270,7 +270,7 @@ $$;
 -- whose rows the transaction may see, which it looks at by itself: the policies of twelve tables would take as long as the
 -- rest of it.
 create or replace function estima_answer_page(p_ask uuid)
-returns json language plpgsql stable security definer set search_path = public as $$
+returns json language plpgsql stable security definer set search_path = public, pg_temp as $$
 begin
   return (
     select json_build_object(
@@ -329,7 +329,7 @@ $$;
 -- Plain statements one after the other are planned once a connection, and quicker than one that does it all.
 create or replace function estima_follow_link(
   p_token text, p_kind text, p_client text, p_hits int, p_most_client int, p_most_guesses int, p_most_link int, p_now bigint, p_page boolean)
-returns json language plpgsql security definer set search_path = public as $$
+returns json language plpgsql security definer set search_path = public, pg_temp as $$
 declare
   v_ask uuid;
   v_client uuid;
@@ -373,27 +373,27 @@ $$;
 -- Which customer's way a link shows to somebody outside.
 create or replace function estima_preview_link(p_hash text)
 returns table (client_id uuid, plan_id uuid, expires_at timestamptz, sample jsonb)
-language sql stable security definer set search_path = public as $$
+language sql stable security definer set search_path = public, pg_temp as $$
   select l.client_id, l.plan_id, l.expires_at, l.sample from preview_links l join clients c on c.id = l.client_id
   where l.token_hash = p_hash and c.archived_at is null and c.deleting_at is null
 $$;
 -- Whose own reviews stand at an address.
 create or replace function estima_reviews_at(p_address text)
 returns table (client_id uuid)
-language sql stable security definer set search_path = public as $$
+language sql stable security definer set search_path = public, pg_temp as $$
   select c.id from clients c where c.reviews_address = p_address and c.archived_at is null and c.deleting_at is null
 $$;
 -- Whose standing link an address is.
 create or replace function estima_standing_link(p_token text)
 returns table (client_id uuid, link_id uuid, archived boolean)
-language sql stable security definer set search_path = public as $$
+language sql stable security definer set search_path = public, pg_temp as $$
   select l.client_id, l.id, c.archived_at is not null from standing_links l join clients c on c.id = l.client_id
   where l.token = p_token and l.ended_at is null and c.deleting_at is null
 $$;
 
 -- Which client a message that a gateway or a picture names belongs to.
 create or replace function estima_client_of_message(p_message uuid)
-returns uuid language sql stable security definer set search_path = public as $$
+returns uuid language sql stable security definer set search_path = public, pg_temp as $$
   select client_id from messages where id = p_message
 $$;
 
@@ -401,7 +401,7 @@ drop function if exists estima_client_by_text_number(text);
 -- The clients whose texts come from a number, with their agency, and when each last wrote to and heard from a phone.
 create or replace function estima_clients_by_text_number(p_number text, p_phone text)
 returns table (client_id uuid, agency_id uuid, name text, wrote_at timestamptz, heard_at timestamptz)
-language sql stable security definer set search_path = public as $$
+language sql stable security definer set search_path = public, pg_temp as $$
   select c.id, c.agency_id, c.name,
     (select max(p.last_message_at) from people p where p.client_id = c.id and p.phone = p_phone and p.merged_into is null and p.erased_at is null),
     greatest(
@@ -414,34 +414,34 @@ $$;
 
 -- Forgets what these phones wrote to a number that clients of the current client's agency share.
 create or replace function estima_forget_shared_texts(p_phones text[])
-returns void language sql volatile security definer set search_path = public as $$
+returns void language sql volatile security definer set search_path = public, pg_temp as $$
   delete from shared_texts where sender = any(p_phones) and agency_id = (
     select c.agency_id from clients c where c.id = nullif(current_setting('estima.client', true), '')::uuid)
 $$;
 
 -- The confirmed address of the current client's agency; null for none.
 create or replace function estima_agency_sender()
-returns text language sql stable security definer set search_path = public as $$
+returns text language sql stable security definer set search_path = public, pg_temp as $$
   select nullif(a.sender_email, '') from clients c join agencies a on a.id = c.agency_id
   where c.id = nullif(current_setting('estima.client', true), '')::uuid and a.sender_confirmed_at is not null
 $$;
 
 -- Whoever reads the mail of an agency's address said that mails may go out from it; nothing where it is another one by now.
 create or replace function estima_confirm_agency_sender(p_agency uuid, p_address text)
-returns void language sql security definer set search_path = public as $$
+returns void language sql security definer set search_path = public, pg_temp as $$
   update agencies set sender_confirmed_at = clock_timestamp() where id = p_agency and sender_email = p_address and sender_confirmed_at is null
 $$;
 
 -- The client that writes its emails from an address, where that is confirmed.
 create or replace function estima_client_by_mailbox(p_address text)
-returns uuid language sql stable security definer set search_path = public as $$
+returns uuid language sql stable security definer set search_path = public, pg_temp as $$
   select case when count(*) = 1 then min(id::text)::uuid end from clients where lower(sender_email) = lower(p_address) and sender_confirmed_at is not null and deleting_at is null
 $$;
 
 -- Claims pictures that came with messages and are to be fetched, and sets when another may take them.
 create or replace function estima_claim_pictures(p_now timestamptz, p_until timestamptz, p_most int)
 returns table (client_id uuid, picture_id uuid)
-language sql volatile security definer set search_path = public as $$
+language sql volatile security definer set search_path = public, pg_temp as $$
   with due as (
     select x.id from message_pictures x where x.fetch_at <= p_now order by x.fetch_at limit p_most for update skip locked
   )
@@ -455,7 +455,7 @@ $$;
 -- kept to the index.
 create or replace function estima_claim_messages(p_now timestamptz, p_most int, p_lease_seconds numeric)
 returns table (client_id uuid, message_id uuid, claim_id uuid)
-language sql volatile security definer set search_path = public set enable_seqscan = off set enable_bitmapscan = off set enable_sort = off set jit = off as $$
+language sql volatile security definer set search_path = public, pg_temp set enable_seqscan = off set enable_bitmapscan = off set enable_sort = off set jit = off as $$
   -- Where everything is paused, asks that are due wait; what people write by hand goes first, and goes out.
   with open as materialized (
     select c.id, c.paused_at is not null and (c.paused_until is null or c.paused_until > p_now) as is_paused from clients c
@@ -515,7 +515,7 @@ begin
     execute format($f$
       create or replace function estima_claim_%1$s(p_now timestamptz, p_most int, p_lease_seconds numeric)
       returns table (client_id uuid, %2$I uuid)
-      language sql volatile security definer set search_path = public as $body$
+      language sql volatile security definer set search_path = public, pg_temp as $body$
         with due as (
           select x.id from %1$I x where %3$s and (x.claimed_until is null or x.claimed_until < clock_timestamp())
           order by %4$s limit p_most for update skip locked
@@ -530,7 +530,7 @@ end $$;
 -- Claims listings whose reviews are to be collected, and sets when next.
 create or replace function estima_claim_listings(p_now timestamptz, p_next timestamptz, p_most int)
 returns table (client_id uuid, listing_id uuid)
-language sql volatile security definer set search_path = public as $$
+language sql volatile security definer set search_path = public, pg_temp as $$
   with due as (
     select l.id from listings l where l.collect_at <= p_now order by l.collect_at limit p_most for update skip locked
   )
@@ -542,7 +542,7 @@ $$;
 drop function if exists estima_staff();
 create function estima_staff()
 returns table (id text, name text, email text, phone text, role text, permissions text[], kind text, branch uuid, shown text[])
-language sql stable security definer set search_path = public as $$
+language sql stable security definer set search_path = public, pg_temp as $$
   select u.id, u.name, u.email, u.phone, s.role, r.permissions,
     case when s.only_branch is not null then 'branch' when s.only_client is not null then 'client' when s.only_group is not null then 'group' else 'agency' end,
     s.only_branch, case when s.only_client is not null then c.shown_places end
@@ -552,10 +552,20 @@ language sql stable security definer set search_path = public as $$
   order by u.id, s.id
 $$;
 
+-- How many open invitations would give a seat at the current client.
+create or replace function estima_invited()
+returns int
+language sql stable security definer set search_path = public, pg_temp as $$
+  select count(*)::int
+  from clients c join invitations i on i.agency_id = c.agency_id and i.ended_at is null
+    and (i.only_client is null or i.only_client = c.id) and (i.only_group is null or i.only_group = c.group_id)
+  where c.id = nullif(current_setting('estima.client', true), '')::uuid
+$$;
+
 -- Claims those for whom something is to be told, for a while of real time.
 create or replace function estima_claim_tellings(p_now timestamptz, p_most int, p_lease int)
 returns table (client_id uuid, user_id text)
-language sql volatile security definer set search_path = public as $$
+language sql volatile security definer set search_path = public, pg_temp as $$
   with due as (
     select t.id from tellings t where t.due_at <= p_now and (t.claimed_until is null or t.claimed_until < clock_timestamp())
     order by t.due_at limit p_most for update skip locked
@@ -569,7 +579,7 @@ $$;
 -- Claims unanswered concerns of which somebody is to be reminded, and sets when another may take them.
 create or replace function estima_claim_reminders(p_now timestamptz, p_until timestamptz, p_most int)
 returns table (client_id uuid, concern_id uuid)
-language sql volatile security definer set search_path = public as $$
+language sql volatile security definer set search_path = public, pg_temp as $$
   with due as (
     select c.id from concerns c where c.remind_at <= p_now order by c.remind_at limit p_most for update skip locked
   )
@@ -579,7 +589,7 @@ $$;
 
 -- Clients whose customers' words are still to be read for what they name.
 create or replace function estima_clients_to_read(p_most int)
-returns table (client_id uuid) language sql stable security definer set search_path = public as $$
+returns table (client_id uuid) language sql stable security definer set search_path = public, pg_temp as $$
   select distinct t.client_id from (
     (select r.client_id from reviews r where r.is_unread and r.words <> '' limit 2000)
     union all
@@ -589,7 +599,7 @@ $$;
 -- Reviews of the current client that hold all of these words (the last of them may be a beginning), the latest first. As a
 -- function of the tables' owner, because such operators may not run before a row policy.
 create or replace function estima_search_reviews(p_words text, p_most int)
-returns table (id uuid) language plpgsql stable security definer set search_path = public as $$
+returns table (id uuid) language plpgsql stable security definer set search_path = public, pg_temp as $$
 declare
   wanted text := (select string_agg(w, ' & ') from (
     select quote_literal(w) || ':*' as w from regexp_split_to_table(estima_plain_words(p_words), '[^[:alnum:]]+') w where w <> '' limit 12) t);
@@ -606,7 +616,7 @@ end $$;
 -- Claims replies whose time has come, and sets when another may take them.
 create or replace function estima_claim_replies(p_now timestamptz, p_until timestamptz, p_most int)
 returns table (client_id uuid, review_id uuid)
-language sql volatile security definer set search_path = public as $$
+language sql volatile security definer set search_path = public, pg_temp as $$
   with due as (
     select r.id from reviews r where r.reply_due_at <= p_now order by r.reply_due_at limit p_most for update skip locked
   )
@@ -616,7 +626,7 @@ $$;
 
 -- A site tells that something is new on a page: its turn is now, unless its sign-in has ended.
 create or replace function estima_page_is_due(p_listing uuid, p_now timestamptz)
-returns boolean language plpgsql volatile security definer set search_path = public as $$
+returns boolean language plpgsql volatile security definer set search_path = public, pg_temp as $$
 begin
   update listings set collect_at = p_now where id = p_listing and connector is not null and collect_at > p_now;
   return exists (select 1 from listings where id = p_listing and connector is not null);
@@ -626,7 +636,7 @@ end $$;
 drop function if exists estima_managers();
 create function estima_managers()
 returns table (id text, name text, email text, phone text)
-language sql stable security definer set search_path = public as $$
+language sql stable security definer set search_path = public, pg_temp as $$
   select distinct u.id, u.name, u.email, u.phone
   from clients c join seats s on s.agency_id = c.agency_id and (s.only_client is null or s.only_client = c.id)
     and (s.only_group is null or s.only_group = c.group_id) and s.only_branch is null
@@ -645,12 +655,12 @@ create index if not exists outlook_marks_client on outlook_marks (of_client);
 
 -- Takes the marks of the current client away, before its outlook is worked out: what changes from then on marks it anew.
 create or replace function estima_take_outlook_marks() returns void
-language sql volatile security definer set search_path = public as $$
+language sql volatile security definer set search_path = public, pg_temp as $$
   delete from outlook_marks where of_client = nullif(current_setting('estima.client', true), '')::uuid
 $$;
 
 create or replace function estima_mark_outlook() returns trigger
-language plpgsql security definer set search_path = public as $$
+language plpgsql security definer set search_path = public, pg_temp as $$
 declare
   v_client uuid;
 begin
@@ -692,7 +702,7 @@ end $$;
 
 create or replace function estima_claim_outlooks(p_now timestamptz, p_most int)
 returns table (client_id uuid)
-language plpgsql security definer set search_path = public as $$
+language plpgsql security definer set search_path = public, pg_temp as $$
 begin
   insert into outlooks (client_id, agency_id, at)
     select c.id, c.agency_id, to_timestamp(0) from clients c where not exists (select 1 from outlooks o where o.client_id = c.id)
@@ -714,13 +724,13 @@ create policy of_client on images using (about_client = nullif(current_setting('
 -- A picture by its address, for whoever has it: what is uploaded is shown to customers and staff anyway.
 create or replace function estima_image(p_id uuid)
 returns table (type text, content bytea, hash text)
-language sql stable security definer set search_path = public as $$
+language sql stable security definer set search_path = public, pg_temp as $$
   select type, content, hash from images where id = p_id
 $$;
 
 -- The agency that goes by this name in addresses.
 create or replace function estima_agency_of_slug(p_slug text)
-returns uuid language sql stable security definer set search_path = public as $$
+returns uuid language sql stable security definer set search_path = public, pg_temp as $$
   select id from agencies where slug = p_slug
 $$;
 
@@ -732,7 +742,7 @@ create policy of_agency on handovers using (to_agency_id = nullif(current_settin
 -- each role that the other agency had made for them. Both agencies keep an entry of it.
 create or replace function estima_hand_over(p_handover uuid, p_agency uuid, p_user text, p_name text, p_at timestamptz)
 returns table (slug text)
-language plpgsql volatile security definer set search_path = public as $$
+language plpgsql volatile security definer set search_path = public, pg_temp as $$
 declare
   h handovers;
   r record;
@@ -784,7 +794,7 @@ end $$;
 -- Clients that are to be deleted for good: those somebody deleted, and those that were archived a year ago (core/offboarding/retention.ts).
 create or replace function estima_claim_deletions(p_now timestamptz)
 returns table (client_id uuid)
-language plpgsql volatile security definer set search_path = public as $$
+language plpgsql volatile security definer set search_path = public, pg_temp as $$
 begin
   update clients set deleting_at = p_now, deleted = '{}' where archived_at < p_now - interval '365 days' and deleting_at is null;
   return query update clients set delete_claimed_until = clock_timestamp() + interval '60 seconds'
@@ -794,7 +804,7 @@ end $$;
 -- Deletes a client of which no row is left, with the seats and invitations that were for it alone, and says what it was.
 create or replace function estima_finish_deletion(p_client uuid, p_at timestamptz)
 returns table (agency_id uuid, agency text, colour text, sender_email text, name text, counts jsonb, user_name text, user_email text)
-language plpgsql volatile security definer set search_path = public as $$
+language plpgsql volatile security definer set search_path = public, pg_temp as $$
 declare
   c clients;
 begin
@@ -816,7 +826,7 @@ end $$;
 -- Claims the mails that tell agencies' people each morning how their clients are doing: once for each day where most clients are.
 create or replace function estima_claim_summaries(p_now timestamptz)
 returns table (agency_id uuid, user_id text, day text)
-language sql volatile security definer set search_path = public as $$
+language sql volatile security definer set search_path = public, pg_temp as $$
   with mornings as (
     select a.id, to_char(p_now at time zone coalesce(
       (select c.zone from clients c where c.agency_id = a.id and c.archived_at is null group by c.zone order by count(*) desc, c.zone limit 1), 'UTC'), 'YYYY-MM-DD HH24') as at
@@ -832,12 +842,12 @@ $$;
 -- Plans whose turn it is: a portion of a list, or customers of so many days. Whoever does the work locks the plan and sets when next.
 create or replace function estima_due_plans(p_now timestamptz)
 returns table (client_id uuid, plan_id uuid)
-language sql stable security definer set search_path = public as $$
+language sql stable security definer set search_path = public, pg_temp as $$
   select client_id, id from plans where next_run_at is not null and next_run_at <= p_now order by next_run_at limit 200
 $$;
 
 -- Somebody got a tag with which plans begin, by whichever way it came.
-create or replace function estima_add_tag_triggers() returns trigger language plpgsql set search_path = public as $$
+create or replace function estima_add_tag_triggers() returns trigger language plpgsql set search_path = public, pg_temp as $$
 begin
   insert into triggers (id, client_id, plan_id, person_id, key, examine_at)
   select gen_random_uuid(), p.client_id, p.id, new.id, 'tag ' || (p.rules -> 'begins' ->> 'tag'), to_timestamp(0)
@@ -865,7 +875,7 @@ drop function if exists estima_claim_inbound_events(int, numeric);
 drop function if exists estima_next_due();
 create or replace function estima_next_due()
 returns table (message_at timestamptz, visit_at timestamptz, trigger_at timestamptz, plan_at timestamptz, reply_at timestamptz)
-language sql stable security definer set search_path = public as $$
+language sql stable security definer set search_path = public, pg_temp as $$
   select (select min(greatest(h.due_at, c.paused_until)) from clients c cross join (values (true), (false)) g (goes_first) cross join lateral (
             select m.due_at from messages m
             where m.client_id = c.id and m.state in ('planned', 'sending') and m.goes_first = g.goes_first order by m.due_at limit 1) h
@@ -879,13 +889,13 @@ $$;
 -- A feed by its address: whose it is, and what checks its signatures.
 create or replace function estima_feed(p_feed uuid)
 returns table (client_id uuid, kind text, state text, secret text)
-language sql stable security definer set search_path = public as $$
+language sql stable security definer set search_path = public, pg_temp as $$
   select client_id, kind, state, secret from feeds where id = p_feed
 $$;
 
 -- Keeps what a feed delivered; false when it was here already.
 create or replace function estima_add_inbound_event(p_id uuid, p_feed uuid, p_event text, p_body jsonb, p_at timestamptz)
-returns boolean language sql volatile security definer set search_path = public as $$
+returns boolean language sql volatile security definer set search_path = public, pg_temp as $$
   with added as (
     insert into inbound_events (id, client_id, feed_id, event_id, body, at)
     select p_id, f.client_id, f.id, p_event, p_body, p_at from feeds f where f.id = p_feed and f.kind = 'webhook' and f.state = 'on'
@@ -896,7 +906,7 @@ $$;
 -- Claims feeds whose turn it is to be fetched, and sets when next.
 create or replace function estima_claim_feeds(p_now timestamptz, p_most int)
 returns table (client_id uuid, feed_id uuid)
-language sql volatile security definer set search_path = public as $$
+language sql volatile security definer set search_path = public, pg_temp as $$
   with due as (
     select f.id from feeds f where f.poll_at is not null and f.poll_at <= p_now and f.state = 'on' order by f.poll_at limit p_most for update skip locked
   )
@@ -907,7 +917,7 @@ $$;
 -- Claims lists that wait to be worked on while nobody does: the worker that had begun was killed.
 create or replace function estima_claim_lists(p_most int, p_lease_seconds numeric)
 returns table (client_id uuid, intake_id uuid, state text)
-language sql volatile security definer set search_path = public as $$
+language sql volatile security definer set search_path = public, pg_temp as $$
   with stalled as (
     select i.id from intakes i
     where i.state in ('reading', 'checking', 'importing') and (i.worked_until is null or i.worked_until < clock_timestamp())
@@ -920,7 +930,7 @@ $$;
 -- Whose drop-off page a link opens.
 create or replace function estima_drop_off(p_token text)
 returns table (client_id uuid, feed_id uuid)
-language sql stable security definer set search_path = public as $$
+language sql stable security definer set search_path = public, pg_temp as $$
   select client_id, id from feeds where token = p_token and kind = 'drop-off' and state = 'on'
 $$;
 
@@ -928,7 +938,7 @@ $$;
 drop function if exists estima_api_key(text, timestamptz);
 create function estima_api_key(p_hash text, p_now timestamptz)
 returns table (client_id uuid, key_id uuid, scopes text[], shown text[])
-language plpgsql volatile security definer set search_path = public as $$
+language plpgsql volatile security definer set search_path = public, pg_temp as $$
 begin
   update api_keys k set used_at = p_now where k.hash = p_hash and k.ended_at is null and (k.used_at is null or k.used_at < p_now - interval '1 minute');
   return query select k.client_id, k.id, k.scopes, case when k.is_of_client then c.shown_places end from api_keys k join clients c on c.id = k.client_id
@@ -939,7 +949,7 @@ end $$;
 -- trigram and array indexes can be used, which row-level security would forbid outside; it looks at the current client alone.
 -- Every filter has an index, and a walk through all clients' people is never the better way.
 create or replace function estima_list_people(p_filter jsonb, p_after text[], p_most int)
-returns setof people language plpgsql stable security definer set search_path = public set enable_seqscan = off as $$
+returns setof people language plpgsql stable security definer set search_path = public, pg_temp set enable_seqscan = off as $$
 declare
   own uuid := nullif(current_setting('estima.client', true), '')::uuid;
   wanted text := 'p.client_id = $1 and p.merged_into is null and p.erased_at is null';
@@ -997,7 +1007,7 @@ end $$;
 -- How many people the current client has, or those branches of it to which whoever asks is bound: counted from an index, which the
 -- policy of branches would keep from being enough.
 create or replace function estima_count_people()
-returns bigint language plpgsql stable security definer set search_path = public as $$
+returns bigint language plpgsql stable security definer set search_path = public, pg_temp as $$
 declare
   own uuid := nullif(current_setting('estima.client', true), '')::uuid;
   bound uuid[] := string_to_array(nullif(current_setting('estima.branches', true), ''), ',')::uuid[];
@@ -1011,7 +1021,7 @@ end $$;
 
 -- People of the current client whose mailboxes are at one of these domains. Nearly always very few.
 create or replace function estima_people_at_domains(p_domains text[], p_most int)
-returns table (id uuid) language sql stable security definer set search_path = public as $$
+returns table (id uuid) language sql stable security definer set search_path = public, pg_temp as $$
   select p.id from people p
   where p.client_id = nullif(current_setting('estima.client', true), '')::uuid and p.email is not null and p.search like any (select '%@' || d || '%' from unnest(p_domains) d)
     and split_part(p.email, '@', 2) = any(p_domains)
@@ -1021,7 +1031,7 @@ $$;
 -- Makes the monthly partitions (UTC) of the log of events for the month of p_at and the two after it, unless they are there. What was
 -- logged for a month without one waits in the partition for everything else, and moves.
 create or replace function estima_prepare_events(p_at timestamptz)
-returns int language plpgsql volatile security definer set search_path = public set timezone = 'UTC' as $$
+returns int language plpgsql volatile security definer set search_path = public, pg_temp set timezone = 'UTC' as $$
 declare
   first date;
   made int := 0;
@@ -1044,7 +1054,7 @@ end $$;
 
 -- Takes away what has served its time, a portion of each kind. p_now is the clock of the business, p_real that of the machine.
 create or replace function estima_sweep(p_now timestamptz, p_real timestamptz, p_most int)
-returns jsonb language plpgsql volatile security definer set search_path = public as $$
+returns jsonb language plpgsql volatile security definer set search_path = public, pg_temp as $$
 declare
   n int;
   swept jsonb := '{}';
@@ -1112,4 +1122,12 @@ begin
     execute format('drop policy if exists program on graphile_worker.%I', t.tablename);
     execute format('create policy program on graphile_worker.%I to estima_app using (true) with check (true)', t.tablename);
   end loop;
+end $$;
+
+-- Nothing that the program makes for itself stands before what a function means: it has no tables of its own.
+do $$
+begin
+  if pg_has_role(current_user, (select datdba from pg_database where datname = current_database()), 'member') then
+    execute format('revoke temporary on database %I from public, estima_app', current_database());
+  end if;
 end $$;

@@ -109,6 +109,8 @@ async function replaceDatabase(admin: pg.Client, ownerUrl: string, name: string,
   if (!/^estima(_[a-z0-9_]+)?$/.test(name)) throw new Error(`Refusing to drop the database ${name}.`);
   await admin.query(`drop database if exists ${name} with (force)`);
   await admin.query(`create database ${name}${template ? ` template ${template}` : ""}`);
+  // A copy has the tables' rights, and not the database's own (db/security.sql).
+  await admin.query(`revoke temporary on database ${name} from public`);
   return databaseAt(ownerUrl, name);
 }
 

@@ -42,6 +42,7 @@ export const FEATURES = [
   "offboarding",
   "api",
   "outlook",
+  "guide",
   "today",
   "navigation",
 ];

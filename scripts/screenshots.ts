@@ -1,11 +1,25 @@
 import { mkdirSync } from "node:fs";
 import { join } from "node:path";
 import { chromium, type Page } from "@playwright/test";
+import sharp from "sharp";
+import { articles } from "../src/features/guide";
+import { GUIDE_PAGES } from "./guidePages";
 import { openLocal, ROOT } from "./local";
 import { startPostgres } from "./postgres";
 import { freshStack } from "./stack";
 
-/** `npm run screenshots`: one picture of each main view, made from the demo's data, into docs/screenshots. */
+/**
+ * `npm run screenshots`: one picture of each main view, made from the demo's data, into docs/screenshots, and one for
+ * each article of the guide into public/guide.
+ */
+
+/** What of its page a picture of the guide shows, where that is not its beginning. */
+const SHOWN: Record<string, string> = {
+  "how-a-plan-decides": "Who is asked",
+  "texts-and-their-parts": "by text",
+  rest: "For every plan",
+  "concerns-and-answering": "Who handles concerns",
+};
 
 const out = join(ROOT, "docs/screenshots");
 mkdirSync(out, { recursive: true });
@@ -22,7 +36,7 @@ const browser = await chromium.launch({
 try {
   const base = stack.env.APP_URL;
   const home = `${base}/c/bramble-lane-vets`;
-  const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+  const page = await (await browser.newContext({ baseURL: base, viewport: { width: 1280, height: 800 } })).newPage();
   const shoot = async (name: string, from: Page = page) => {
     await from.waitForTimeout(500);
     await from.screenshot({ path: join(out, `${name}.png`) });
@@ -33,7 +47,7 @@ try {
   await shoot("today");
   await page.keyboard.press("a");
   await page.getByRole("dialog").getByRole("listitem").getByRole("button").first().click();
-  await page.getByText(/Leaves (now|today|tomorrow)/).waitFor();
+  await page.getByText(/Goes out (now|today|tomorrow)/).waitFor();
   await shoot("ask-someone");
   await page.goto(`${home}/heard?show=concerns`);
   const concern = (await page.getByRole("article").first().getByRole("link").first().getAttribute("href")) ?? "";
@@ -43,7 +57,7 @@ try {
   await shoot("heard");
   await page.goto(`${base}${concern}`);
   await shoot("concern");
-  await page.getByRole("link", { name: /The whole story/ }).click();
+  await page.getByRole("link", { name: /Full story/ }).click();
   await page.waitForURL(/people\//);
   await shoot("story");
   await page.goto(`${home}/asking`);
@@ -83,9 +97,10 @@ try {
   await shoot("clients");
   await page.getByRole("button", { name: "Start a client" }).click();
   await page.waitForURL(/start\//);
-  await page.getByLabel("Trade").selectOption("locksmiths");
+  await page.getByLabel("Trade", { exact: true }).click();
+  await page.getByRole("option", { name: "Locksmiths" }).click();
   await page.getByLabel("Name", { exact: true }).fill("Osprey Locksmiths");
-  await page.getByText("Kept so far.").waitFor();
+  await page.getByText("Saved.").waitFor();
   await shoot("start-client");
   await page.goto(`${base}/c/copperline-piano-care/people/import`);
   await page.getByRole("link", { name: /Old tunings/ }).click();
@@ -97,9 +112,33 @@ try {
   await page.goto(`${home}/heard/themes`);
   await page.getByRole("table").waitFor();
   await shoot("themes");
-  await page.goto(`${home}/set-up/pages/connect?site=commons`);
-  await page.getByRole("group", { name: /^Fenwick/ }).waitFor();
-  await shoot("connect-site");
+
+  await page.goto(`${home}/set-up`);
+  await shoot("set-up");
+  const guide = join(ROOT, "public/guide");
+  mkdirSync(guide, { recursive: true });
+  for (const article of articles()) {
+    await GUIDE_PAGES[article.page](page);
+    const shown = SHOWN[article.slug];
+    if (shown)
+      await page
+        .getByText(shown, { exact: true })
+        .first()
+        .evaluate((part) => {
+          part.scrollIntoView({ block: "start" });
+          scrollBy(0, -110);
+        });
+    await page.waitForTimeout(500);
+    // Below the head of the page, wherever it is scrolled to.
+    const main = await page.locator("main").boundingBox();
+    const picture = await page.screenshot({
+      clip: { x: main?.x ?? 0, y: 64, width: main?.width ?? 980, height: 520 },
+    });
+    await sharp(picture)
+      .resize({ width: 800 })
+      .webp({ quality: 82 })
+      .toFile(join(guide, `${article.slug}.webp`));
+  }
 
   const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
   await phone.goto(`${base}/sign-in`);

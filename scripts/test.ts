@@ -10,6 +10,7 @@ import { startPostgres } from "./postgres";
 import { proofs } from "./proofs";
 import { freshDemo, portsOf, type Stack, startStack, startUnbegun } from "./stack";
 import { browserReport, jestReport, type RunnerReport, readReport, slowest } from "./testReports";
+import { wordingFaults } from "./wording";
 
 /**
  * `npm test`: types, lint, layers, unit and integration tests, browser tests. What needs no other result runs side by
@@ -104,6 +105,8 @@ const checks = async () => {
   check("lint", await run(["node_modules/@biomejs/biome/bin/biome", "check", "."], {}, true));
   const breached = breaches();
   check("layers", breached.length === 0, breached.join("\n"));
+  const said = wordingFaults(ROOT);
+  check("wording", said.length === 0, said.join("\n"));
 };
 
 async function jest(ownerUrl: string, appPassword: string): Promise<void> {

@@ -45,6 +45,7 @@ export const config = {
     "/desk/:path*",
     "/password/:path*",
     "/sender/:path*",
+    "/guide/:path*",
     "/agency/:path*",
     "/c/:path*",
   ],

@@ -12,7 +12,7 @@ const asked = z.strictObject({
 
 const SAYS: Record<string, { happy: string; unhappy: string }> = {
   en: {
-    happy: "What a pleasure to read. Everybody here has heard your words, and we look forward to the next time.",
+    happy: "What a pleasure to read. Everyone here has heard your words, and we look forward to the next time.",
     unhappy:
       "This is not what a day with us should be like. We have talked about it, and would like to hear more from you.",
   },

@@ -53,7 +53,7 @@ export async function installPlans(tx: Tx, scope: Scope, client: DemoClient, run
     );
   } else if (client.trade === "piano") {
     await add(
-      "Reawaken past customers",
+      "Win back past customers",
       { ...starter("reawaken"), portions: { perDay: 12, mostBounced: 5, mostOptedOut: 3 } },
       0,
     );

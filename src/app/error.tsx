@@ -5,7 +5,7 @@ export default function ErrorPage({ reset }: { error: Error; reset: () => void }
     <main className="mx-auto max-w-[560px] px-6 py-20">
       <h1 className="title">Something went wrong on our side.</h1>
       <p className="lead">
-        What you had saved is kept. Try again; if it happens once more, tell whoever runs Estima for you.
+        Anything you’d saved is safe. Try again; if it keeps happening, tell whoever runs Estima for you.
       </p>
       <p className="mt-6">
         <button type="button" className="button-main" onClick={reset}>

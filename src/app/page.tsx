@@ -9,8 +9,8 @@ export default async function Home() {
   if (start) redirect(start);
   return (
     <main className="mx-auto max-w-[560px] px-6 py-20">
-      <h1 className="title">No client is open to you.</h1>
-      <p className="lead">Ask whoever looks after Estima where you work to invite you.</p>
+      <h1 className="title">You don’t have access to any client yet.</h1>
+      <p className="lead">Ask whoever looks after Estima at your work to invite you.</p>
     </main>
   );
 }

@@ -73,7 +73,7 @@ const COUNTED = [
   ["visits", "visit", "visits"],
   ["messages", "message", "messages"],
   ["reviews", "review", "reviews"],
-  ["concerns", "private note", "private notes"],
+  ["concerns", "concern", "concerns"],
 ] as const;
 
 /** What a deleted client was: "204 people, 310 visits"; empty for entries that tell nothing of it. */

@@ -2,6 +2,7 @@ import type { SiteReason } from "@/core/answers/siteMix";
 import type { Finding, Reason, TraceLine, VisitOutcome } from "@/core/asks/findings";
 import type { MessageReason, Scheduled } from "@/core/asks/messageReasons";
 import type { AskEnd, Stop } from "@/core/asks/nextStep";
+import type { AskStage } from "@/core/asks/stages";
 import type { GatewayReply } from "@/core/contacts/gatewayReply";
 import type { OptOutWay } from "@/core/contacts/optOut";
 import { clockTime, type Delay } from "@/core/time/delay";
@@ -155,6 +156,11 @@ export function messageSentence(reason: MessageReason | null): string {
 /** What an ask's end says about its messages. */
 export function endSentence(end: AskEnd): string {
   return translate("ended", end);
+}
+
+/** How far an ask came: "went to a review site". */
+export function stageWords(stage: AskStage): string {
+  return translate("stage", stage);
 }
 
 /** What stopping says about a message. */

@@ -1,6 +1,9 @@
 import fc from "fast-check";
 import { createTranslator } from "use-intl/core";
-import { LANGUAGES, PSEUDO } from "@/core/words/languages";
+import { readKeyword } from "@/core/conversations/keywords";
+import { LANGUAGES, type Language, PSEUDO } from "@/core/words/languages";
+import { STARTER_PLACES } from "@/core/words/pieces";
+import { starterWords } from "@/core/words/starters";
 import { runs } from "../../tests/support/size";
 import { CUSTOMER_CATALOGUES, type CustomerKey, customerWords, LOCALES } from "./customer";
 
@@ -55,4 +58,33 @@ test("a name that is not given, or a word that there is not, is an error", () =>
     expect(() => customerWords(language)("page.because", {})).toThrow();
     expect(() => customerWords(language)("page.nothing" as CustomerKey)).toThrow();
   }
+});
+
+/** Everything that customers read in a language. */
+const textsOf = (language: Language): string[] => [
+  ...WORDS.map((key) => String(wordAt(language, key))),
+  ...STARTER_PLACES.flatMap((place) => starterWords(language, place) ?? []),
+];
+
+test("French has no plain space before a sign that stands apart", () => {
+  expect(textsOf("fr").filter((text) => /[^\n] [:;!?»]|« /.test(text))).toEqual([]);
+});
+
+test.each(LANGUAGES)("whatever customers are told in %s to reply is understood", (language) => {
+  const told = textsOf(language).flatMap((text) => text.match(/\b(?:STOP|START|HELP)\b/g) ?? []);
+  expect(told).toContain("STOP");
+  for (const word of told) expect(readKeyword(word)?.keyword).toBe(word.toLowerCase());
+});
+
+test.each([
+  ["Darse de baja", "stop"],
+  ["no quiero más mensajes", "stop"],
+  ["Désinscription", "stop"],
+  ["keine SMS mehr, vielen Dank", "stop"],
+  ["anular se faz favor", "stop"],
+  ["Rezygnacja", "stop"],
+  ["proszę nie pisać", "stop"],
+  ["ponowna zgoda", "start"],
+] as const)("“%s” is read as %s", (words, keyword) => {
+  expect(readKeyword(words)?.keyword).toBe(keyword);
 });

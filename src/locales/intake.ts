@@ -4,7 +4,7 @@ import type { FileProblem } from "@/core/intake/fileProblems";
 import type { ForecastVerdict } from "@/core/intake/forecast";
 import type { Remark } from "@/core/intake/remarks";
 import type { HouseholdSign, LikenessSigns } from "@/core/people/likeness";
-import { capital, sayWhen } from "@/core/time/say";
+import { capital, sayWhen, sayWhichDay } from "@/core/time/say";
 import { outcomeWords, reasonWords } from "./asking";
 import { listAnd, translate } from "./translate";
 
@@ -35,10 +35,12 @@ export function fileSentence(problem: FileProblem): string {
   return translate("file", problem.code, problem);
 }
 
+const quoted = new Intl.ListFormat("en-GB", { type: "conjunction" });
+
 /** What the last fetch of a feed brought. */
 export function fetchSentence(report: FetchReport): string {
   if (report.code !== "calendar read") return translate("fetched", report.code, report);
-  const { events, added, changed, gone, nobody, unreadable, isWhole } = report;
+  const { events, added, changed, gone, nobody, unreadable, zones = [], isWhole } = report;
   const parts = [
     translate("fetched", "calendar read", { events }),
     translate("fetched", "added", { count: added }),
@@ -46,6 +48,8 @@ export function fetchSentence(report: FetchReport): string {
   ];
   for (const [code, count] of Object.entries({ gone, nobody, unreadable }))
     if (count > 0) parts.push(translate("fetched", code, { count }));
+  if (zones.length > 0)
+    parts.push(translate("fetched", "zones", { names: quoted.format(zones.map((one) => `“${one}”`)) }));
   if (!isWhole) parts.push(translate("fetched", "not whole"));
   return `${capital(parts.join(", "))}.`;
 }
@@ -77,7 +81,8 @@ export function forecastWords(verdict: ForecastVerdict, zone: string, now: numbe
   if (verdict.code !== "asked") return translate("forecast", verdict.code);
   return verdict.at <= now
     ? translate("forecast", "asked at once")
-    : translate("forecast", "asked", { when: sayWhen(zone, verdict.at, now) });
+    : // Within its day a list is spread: the minute is nobody's to promise.
+      translate("forecast", "asked", { when: sayWhichDay(zone, verdict.at, now) });
 }
 
 /** What speaks for two records being one person. */

@@ -7,7 +7,9 @@ import { SITE_REASON } from "@/core/answers/siteMix";
 import { FINDING, OUTCOMES, REASONS, TRACE_LINE } from "@/core/asks/findings";
 import { MESSAGE_REASON, SCHEDULED } from "@/core/asks/messageReasons";
 import { ASK_ENDS, STOPS, WHYS } from "@/core/asks/nextStep";
+import { ASK_STAGES } from "@/core/asks/stages";
 import { AUDIT_ACTIONS, AUDIT_SUBJECTS } from "@/core/audit/actions";
+import { CONCERN_OUTCOMES } from "@/core/concerns/outcomes";
 import { GATEWAY_CODES, GATEWAY_REPLY } from "@/core/contacts/gatewayReply";
 import { OPT_OUT_WAY } from "@/core/contacts/optOut";
 import { EVENT_RESULT, FETCH_PROBLEM, FETCH_REPORT } from "@/core/intake/feedReports";
@@ -19,6 +21,7 @@ import { NOTICE } from "@/core/notices/notice";
 import { HOUSEHOLD_SIGNS, LIKENESS_SIGNS } from "@/core/people/likeness";
 import { PAUSE_REASON } from "@/core/plans/pauseReason";
 import { GRAVITIES } from "@/core/replies/gravity";
+import { HIDDEN_REASONS } from "@/core/reviews/ownReviews";
 import { SITE_PROBLEM, SITE_REMEDIES } from "@/core/reviews/siteProblems";
 import { THEMES } from "@/core/themes/themes";
 import { DELAY_UNITS } from "@/core/time/delay";
@@ -92,7 +95,7 @@ const PARTS: Record<keyof Catalogue, readonly string[] | "words"> = {
   notice: codesOf(NOTICE),
   remark: codesOf(REMARK),
   file: codesOf(FILE_PROBLEM),
-  fetched: [...codesOf(FETCH_REPORT), "added", "changed", "gone", "nobody", "unreadable", "not whole"],
+  fetched: [...codesOf(FETCH_REPORT), "added", "changed", "gone", "nobody", "unreadable", "zones", "not whole"],
   fetchProblem: without(codesOf(FETCH_PROBLEM), "file"),
   event: [
     ...without(codesOf(EVENT_RESULT), "unusable", "taken in"),
@@ -101,6 +104,9 @@ const PARTS: Record<keyof Catalogue, readonly string[] | "words"> = {
   likeness: LIKENESS_SIGNS.shape.names.options,
   likenessBy: LIKENESS_SIGNS.shape.by.options,
   householdSign: HOUSEHOLD_SIGNS,
+  stage: ASK_STAGES,
+  concernOutcome: CONCERN_OUTCOMES,
+  hiddenReason: HIDDEN_REASONS,
   auditAction: AUDIT_ACTIONS,
   auditSubject: AUDIT_SUBJECTS,
   forecast: [...codesOf(FORECAST_VERDICT), "asked at once"],
@@ -224,18 +230,27 @@ test("sentences read as people say them", () => {
     line("no plan", false, { code: "plan takes it", plan: "A", before: ["B", "C"] }),
     asking.gatewayWords({ code: "mailbox full", status: 552, enhanced: "5.2.2" }),
     intake.fetchSentence({
-      ...{ code: "calendar read", events: 12, added: 1, changed: 0, gone: 2, nobody: 0, unreadable: 0 },
+      ...{
+        code: "calendar read",
+        events: 12,
+        added: 1,
+        changed: 0,
+        gone: 2,
+        nobody: 0,
+        unreadable: 0,
+        zones: ["Office"],
+      },
       isWhole: true,
     }),
     operations.pauseWords({ code: "came back", share: 12.5, count: 5, of: 40, most: 10 }),
   ]).toEqual([
-    "Too late after the visit: ended less than a day ago, asked up to 1 day after.",
-    "The visit is recent enough (ended 3 days ago, asked up to 7 days after).",
+    "Too late after the visit: ended less than a day ago; the plan asks within 1 day.",
+    "The visit is recent enough (ended 3 days ago; the plan asks within 7 days).",
     "The plan is running.",
-    "They aren’t resting (asked 1 day ago, rests 60 days from every plan; asked by hand all the same).",
-    "A plan applies (“A” takes it, being before “B” and “C” in the order of plans).",
+    "They aren’t resting (asked 1 day ago; the rest is 60 days across all plans; asked by hand anyway).",
+    "A plan applies (“A” covers it, because it comes before “B” and “C”).",
     "the mailbox is full (552, 5.2.2)",
-    "12 events looked at, one new visit, 0 changed, 2 gone.",
-    "12.5 % of its messages came back (5 of 40), above its limit of 10 %",
+    "12 events checked, one new visit, 0 changed, 2 removed, the time zone “Office” is unknown, so set one like Europe/London in the calendar.",
+    "12.5% of its messages bounced (5 of 40), over its limit of 10%",
   ]);
 });

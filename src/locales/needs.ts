@@ -15,6 +15,7 @@ export function needWords(need: Need, zone: string, now: number): { title: strin
   if ("since" in need) values.since = sayWhen(zone, need.since, now).replace(/^today at /, "");
   if (need.code === "feed unreadable") values.why = fetchProblemSentence(need.problem);
   if ("count" in need) values.counted = capital(sayCount(need.count, "", "").trim());
+  if ("left" in need) values.counted = capital(sayCount(need.left, "", "").trim());
   if ("until" in need) values.until = need.until === null ? "none" : sayDay(zone, need.until, now);
   if ("why" in need) values.why = capital(pauseWords(need.why));
   if ("usual" in need) {

@@ -1,6 +1,8 @@
 import type { AuditAction, AuditSubject } from "@/core/audit/actions";
+import type { ConcernOutcome } from "@/core/concerns/outcomes";
 import type { NoticeContent } from "@/core/notices/notice";
 import type { PauseReason } from "@/core/plans/pauseReason";
+import type { HiddenReason } from "@/core/reviews/ownReviews";
 import { remedyOf, type SiteProblem } from "@/core/reviews/siteProblems";
 import { capital, sayDay } from "@/core/time/say";
 import { translate, type Values } from "./translate";
@@ -17,7 +19,7 @@ export function siteProblemWords(problem: SiteProblem): string {
   return translate("siteProblem", problem.code, {
     ...problem,
     ...(problem.code === "asks for patience" ? { until: problem.until ?? "none" } : {}),
-    ...(problem.code === "not taken" ? { why: problem.why || "it does not say why" } : {}),
+    ...(problem.code === "not taken" ? { why: problem.why || "it doesn’t say why" } : {}),
   });
 }
 
@@ -55,12 +57,36 @@ export function noticeMail(
   };
 }
 
-/** What somebody did: "put in force". */
-export function auditActionWords(action: AuditAction): string {
-  return translate("auditAction", action);
+/** What came of a concern: "couldn’t reach them". */
+export function concernOutcomeWords(outcome: ConcernOutcome): string {
+  return translate("concernOutcome", outcome);
 }
 
-/** What it was done to, before its name: "the plan". */
-export function auditSubjectWords(subject: AuditSubject): string {
-  return translate("auditSubject", subject);
+/** Why an own review is hidden: "private details". */
+export function hiddenReasonWords(why: HiddenReason): string {
+  return translate("hiddenReason", why);
+}
+
+/** Stands for the name of what a sentence is about, until it is cut there. */
+const NAME = "\uE000";
+
+/** A sentence cut at the name in it, so that a page can link the name; all of it before where it has none. */
+export type AroundName = { before: string; name: string; after: string };
+
+/**
+ * What somebody did, from the verb on: "picked up the concern from ", "Odette Marsh", "". `name` is what the thing is
+ * called, null where it isn't known; `count` how many people it was done to.
+ */
+export function auditSentence(entry: {
+  action: AuditAction;
+  subject: AuditSubject;
+  name: string | null;
+  count: number;
+}): AroundName {
+  const { action, subject, name, count } = entry;
+  const named = name ? "yes" : "no";
+  const what = translate("auditSubject", subject, { named, count, name: NAME, kind: name ?? "" });
+  const on = subject.replaceAll(/[^a-z]/gi, "");
+  const [before, after] = translate("auditAction", action, { what, on, named, name: NAME }).split(NAME);
+  return { before, name: after === undefined ? "" : (name ?? ""), after: after ?? "" };
 }

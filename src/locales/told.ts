@@ -47,7 +47,7 @@ export function toldLine(seen: ToldSeen, { zone, now }: Pick<At, "zone" | "now">
   const code = seen.code === "reminder" ? `reminder ${seen.stage}` : isUrgent ? `urgent ${seen.code}` : seen.code;
   return translate("toldLine", code, {
     branch: "branch" in seen ? seen.branch : "",
-    who: "who" in seen ? strangersName(seen.who) || "Somebody" : "",
+    who: "who" in seen ? strangersName(seen.who) || "Someone" : "",
     site: "site" in seen ? seen.site : "",
     rating:
       seen.code === "review"

@@ -31,7 +31,7 @@ export function checkHook(headers: Headers, text: string, secret: string): Respo
     webhook.verify(text, Object.fromEntries(headers), { jsonParse: false });
     return null;
   } catch {
-    return problem(401, "The signature does not fit this delivery, or it is older than five minutes.");
+    return problem(401, "The signature doesn't match this delivery, or it's more than five minutes old.");
   }
 }
 
@@ -146,6 +146,6 @@ export async function readUpload(request: Request, most: number, tooLarge: strin
       headers: { "content-type": request.headers.get("content-type") ?? "" },
     }).formData();
   } catch {
-    return problem(400, "The file did not arrive whole. Try again.");
+    return problem(400, "The upload didn't finish. Try again.");
   }
 }

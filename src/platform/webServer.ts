@@ -70,15 +70,13 @@ function addHeaders(response: ServerResponse, usual: [name: string, value: strin
 
 /** Why a request is not let in, as problem details (RFC 9457); null when it is. */
 function refusalOf({ method = "", url = "" }: IncomingMessage): { status: number; detail: string } | null {
-  if (!METHODS.has(method)) return { status: 405, detail: "This method is not known here." };
+  if (!METHODS.has(method)) return { status: 405, detail: "This method isn't supported." };
   if (url.length > LONGEST_URL) return { status: 414, detail: "The address is too long." };
   const [path, query = ""] = url.split("?", 2);
   if (!isDecodable(path) || /%00/.test(path))
-    return { status: 400, detail: "The address is not written right: it has a broken percent sign in it." };
+    return { status: 400, detail: "The address is malformed: it contains an invalid percent escape." };
   // A query's broken parts are read as they stand; a NUL is nothing anybody types.
-  return /%00/.test(query) && url.includes("_rsc=")
-    ? { status: 400, detail: "The address is not written right." }
-    : null;
+  return /%00/.test(query) && url.includes("_rsc=") ? { status: 400, detail: "The address is malformed." } : null;
 }
 
 function isDecodable(path: string): boolean {

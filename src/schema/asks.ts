@@ -11,19 +11,6 @@ import { personal } from "./personal";
 import { plans } from "./plans";
 import { visits } from "./visits";
 
-/** The way of an ask, from planned to reviewed. Whoever came further is taken to have passed what lies before. */
-export const ASK_STAGES = [
-  "planned",
-  "asked",
-  "delivered",
-  "opened",
-  "followed the link",
-  "answered",
-  "went to a site",
-  "reviewed",
-] as const;
-export type AskStage = (typeof ASK_STAGES)[number];
-
 const FURTHEST = sql`case when reviewed_at is not null then 7 when site_followed_at is not null then 6 when answered_at is not null then 5 when first_sent_at is null then 0 when followed_at is not null then 4 when opened_at is not null then 3 when delivered_at is not null then 2 else 1 end`;
 
 export const asks = pgTable(

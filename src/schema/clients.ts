@@ -21,6 +21,7 @@ import type { ConnectorId } from "@/core/reviews/sites";
 import type { SendHours, WeekHours } from "@/core/time/sendHours";
 import type { Logo } from "@/core/words/logo";
 import type { BranchLook, Look } from "@/core/words/look";
+import type { PrivacyNotes } from "@/core/words/privacy";
 import { agencies, clientGroups } from "./accounts";
 import { instant, key } from "./columns";
 import { notPersonal } from "./personal";
@@ -108,8 +109,10 @@ export const clients = pgTable(
     linkDays: integer("link_days").notNull().default(180),
     /** The address of its own reviews, below /reviews/; null while there is none. */
     reviewsAddress: text("reviews_address").unique(),
-    /** What it keeps of its customers and why, in its own words; null for the starter text of its country. */
-    privacyNote: text("privacy_note"),
+    /** What it keeps of its customers and why, in its own words by language; the starter text of its country elsewhere. */
+    privacyNote: jsonb("privacy_note").$type<PrivacyNotes>(),
+    /** Texts in Polish keep their marks (ą, ł, ż), and so take more parts. */
+    keepsMarks: boolean("keeps_marks").notNull().default(false),
     /** How what customers get looks beside colour and logo. */
     look: jsonb("look").$type<Look>(),
     /** A wide picture above emails and pages, and the face of who writes; null for none. */

@@ -1,20 +1,12 @@
 import { sql } from "drizzle-orm";
 import { date, index, integer, pgTable, primaryKey, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import type { ConcernOutcome } from "@/core/concerns/outcomes";
 import { answers } from "./answers";
 import { branches, clientId, teamMembers } from "./clients";
 import { instant, key } from "./columns";
 import { people } from "./people";
 import { notPersonal, personal } from "./personal";
 import { visits } from "./visits";
-
-export const CONCERN_OUTCOMES = [
-  "put right",
-  "apologised",
-  "explained",
-  "could not be reached",
-  "nothing to put right",
-] as const;
-export type ConcernOutcome = (typeof CONCERN_OUTCOMES)[number];
 
 /** They took it; a rule gave it to them, or to whom they stand in for; somebody handed it over. */
 export type TakenHow = "self" | "rule" | "stand-in" | "handed over";

@@ -25,7 +25,7 @@ export function ConfirmButton({
   const run = (what: Action, mayUndo: boolean) =>
     start(async () => {
       const result: Exclude<ActionResult, null> = await what().catch(
-        lost({ ok: false, message: "Nothing was changed: the connection is lost. Try again." }),
+        lost({ ok: false, message: "The connection dropped and nothing was changed. Try again." }),
       );
       const back = mayUndo && result.ok ? undo?.(result) : null;
       toast(
@@ -40,7 +40,7 @@ export function ConfirmButton({
       disabled={pending}
       onClick={() => (!sure || confirm(sure)) && run(action, true)}
     >
-      {pending ? "One moment ..." : children}
+      {pending ? "One moment…" : children}
     </button>
   );
 }

@@ -39,6 +39,7 @@ input:focus-visible,select:focus-visible{outline:3px solid var(--own);outline-of
 ul{padding-left:20px}
 .good{background:#DDEEE2;border-radius:10px;padding:10px 14px;color:#174A2E}
 textarea{font:inherit;width:100%;min-height:132px;border:1px solid #B9BCB0;border-radius:12px;padding:12px 14px;background:#fff;color:inherit;margin-bottom:12px}
+::file-selector-button{font:inherit;border:1px solid #B9BCB0;border-radius:9px;padding:6px 12px;margin-right:10px;background:transparent;color:inherit}
 section{border-top:1px solid #DADCD3;padding-top:22px;margin-top:26px}
 section:first-of-type{border:0;padding-top:0;margin-top:18px}
 h2{font-size:19px;margin:0 0 6px}

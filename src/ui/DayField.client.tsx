@@ -57,7 +57,7 @@ export function DayCalendar({
   );
 }
 
-/** A day in a form, picked from a calendar. The field is empty where no day is chosen. */
+/** A day in a form, picked from a calendar. The field is empty where no date is chosen. */
 export function DayField({
   id,
   name,
@@ -76,7 +76,7 @@ export function DayField({
 }) {
   const [day, setDay] = useState(isDay(defaultValue) ? defaultValue : "");
   const [open, setOpen] = useState(false);
-  const words = day ? WORDS.format(dateOf(day)) : "no day";
+  const words = day ? WORDS.format(dateOf(day)) : "no date";
   return (
     <div className="flex items-center gap-1">
       <input type="hidden" name={name} value={day} />
@@ -105,7 +105,7 @@ export function DayField({
       </Popover.Root>
       {isOptional && day ? (
         <button type="button" className="button-quiet" onClick={() => setDay("")}>
-          No day
+          No date
         </button>
       ) : null}
     </div>

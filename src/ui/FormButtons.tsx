@@ -3,7 +3,7 @@ export function FormButtons({ pending, onCancel }: { pending: boolean; onCancel:
   return (
     <div className="flex gap-2">
       <button type="submit" className="button-main" disabled={pending}>
-        {pending ? "Saving ..." : "Save"}
+        {pending ? "Saving…" : "Save"}
       </button>
       <button type="button" className="button" onClick={onCancel}>
         Cancel

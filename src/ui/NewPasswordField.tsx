@@ -20,7 +20,7 @@ export function NewPasswordField({
       label={label}
       type="password"
       autoComplete="new-password"
-      says="At least 10 characters."
+      says="At least ten characters."
       error={error}
     />
   );

@@ -1,6 +1,6 @@
 "use client";
 
-import { type ReactNode, useState } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 
 /**
@@ -16,14 +16,24 @@ export function Opening({
 }: {
   label: string;
   isOpen?: boolean;
-  /** Without its button: it is open, and stays so. */
+  /** Without its button: it is open, however it was left, and stays so. */
   isBare?: boolean;
   className?: string;
   children: ReactNode;
 }) {
   const [isMade, setMade] = useState(isOpen);
+  const box = useRef<HTMLDetailsElement>(null);
+  // Folded before its button went, nobody could open it again.
+  useEffect(() => {
+    if (isBare && box.current) box.current.open = true;
+  }, [isBare]);
   return (
-    <details className={className} open={isOpen} onToggle={(event) => event.currentTarget.open && setMade(true)}>
+    <details
+      ref={box}
+      className={className}
+      open={isOpen}
+      onToggle={(event) => event.currentTarget.open && setMade(true)}
+    >
       {/* At once: whoever opens it by a key puts the cursor inside. */}
       {/* biome-ignore lint/a11y/noStaticElementInteractions: a summary is a button */}
       <summary className={isBare ? "hidden" : "button"} onClick={() => flushSync(() => setMade(true))}>

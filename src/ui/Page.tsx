@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { HowThisWorks } from "./Guide.client";
 
 /**
  * The two columns of every page: what is so, and the margin that says why, with the line between them down to the foot.
@@ -12,10 +13,11 @@ export function Page({ children, margin }: { children: ReactNode; margin?: React
       </main>
       {margin ? (
         <aside
-          aria-label="Worth knowing"
+          aria-label="More about this page"
           className="border-rule border-t px-4 pt-6 pb-12 sm:px-8 wide:border-t-0 wide:border-l wide:px-6"
         >
           {margin}
+          <HowThisWorks />
         </aside>
       ) : null}
     </div>

@@ -20,7 +20,7 @@ export function PictureForm({ to, has, name }: { to: string; has: boolean; name:
   return (
     <span className="inline-flex flex-wrap items-center gap-2">
       <label className="button has-[:focus-visible]:outline-2 cursor-pointer" htmlFor={id}>
-        {pending ? "One moment ..." : has ? `Another ${name}` : `Choose a ${name}`}
+        {pending ? "One moment…" : has ? `Change ${name}` : `Choose a ${name}`}
         <input
           id={id}
           type="file"

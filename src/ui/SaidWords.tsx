@@ -22,7 +22,7 @@ function Marked({ piece }: { piece: Piece }) {
     <mark className={`${tint} rounded-[3px] text-inherit`} title={piece.themes.join(", ")}>
       {piece.text}
       <span className="sr-only">
-        {` (${piece.polarity === "happy" ? "pleased" : "not pleased"}: ${piece.themes.join(", ")})`}
+        {` (${piece.polarity === "happy" ? "pleased" : "unhappy"}: ${piece.themes.join(", ")})`}
       </span>
     </mark>
   );

@@ -55,10 +55,10 @@ export function SavedWordsMenu<Saved extends SavedWords>({
           className="border-edge bg-sheet text-ink z-40 max-h-[min(420px,var(--radix-popover-content-available-height))] w-[min(460px,94vw)] overflow-y-auto rounded-[12px] border p-4"
         >
           <label className="label" htmlFor={id}>
-            Find a saved reply
+            Search saved replies
           </label>
           <input id={id} className="field" value={typed} onChange={(event) => setTyped(event.target.value)} />
-          {isLooking && saved === null ? <p className="text-second mt-3">Looking ...</p> : null}
+          {isLooking && saved === null ? <p className="text-second mt-3">Searching…</p> : null}
           {saved?.length === 0 ? <p className="text-second mt-3">{empty}</p> : null}
           <ul className="mt-2">
             {shown.map((each) => (

@@ -65,7 +65,7 @@ export function Sentence({
                 {children(error)}
                 <div className="mt-4 flex gap-2">
                   <button type="submit" className="button-main" disabled={pending}>
-                    {pending ? "Saving ..." : "Save"}
+                    {pending ? "Saving…" : "Save"}
                   </button>
                   <Popover.Close className="button" type="button">
                     Cancel

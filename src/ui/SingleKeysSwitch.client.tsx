@@ -17,7 +17,7 @@ export function SingleKeysSwitch() {
         }}
         className="size-[18px]"
       />
-      Single keys work in this browser
+      Use single-key shortcuts in this browser
     </label>
   );
 }

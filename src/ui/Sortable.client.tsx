@@ -50,7 +50,7 @@ export function Sortable({
     const next = move(key, order.indexOf(key) + by, true);
     focusNext.current = `${key}\n${by}`;
     const name = items.find((item) => item.key === key)?.name ?? "";
-    setSays(`${name} is number ${next.indexOf(key) + 1} of ${next.length}.`);
+    setSays(`${name} is now number ${next.indexOf(key) + 1} of ${next.length}.`);
   };
   return (
     <>
@@ -82,7 +82,7 @@ export function Sortable({
                     key={by}
                     type="button"
                     data-move={`${item.key}\n${by}`}
-                    aria-label={`Move ${item.name} ${by < 0 ? "up" : "down"}`}
+                    aria-label={`Move ${item.name} ${by < 0 ? "up" : "down"} one place`}
                     disabled={by < 0 ? index === 0 : index === shown.length - 1}
                     onClick={() => step(item.key, by)}
                     className="text-second hover:text-ink grid size-[30px] place-items-center rounded-[7px] disabled:opacity-30"

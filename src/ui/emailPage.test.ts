@@ -32,7 +32,7 @@ describe("the starter plan", () => {
       subject: null,
       parts: 1,
     });
-    expect(composeAsk(second, "email", facts, link).subject).toBe("A word about your visit, Odette?");
+    expect(composeAsk(second, "email", facts, link).subject).toBe("Odette, how was your visit?");
   });
 
   test("reads well when hardly anything is known", () => {

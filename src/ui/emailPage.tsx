@@ -36,7 +36,6 @@ export function mailWords(language: AnyLanguage, business: string): MailWords {
     because: of("mail.because"),
     noMore: of("mail.noMore"),
     numbered: of("mail.numbered"),
-    openPage: of("mail.openPage"),
     yes: of("rating.yes"),
     no: of("rating.no"),
   };

@@ -35,7 +35,7 @@ if (typeof document !== "undefined")
  */
 export function keepWords(words: string, refused: string | null): void {
   if (refused === null && performance.now() - pressedAt < 1000) return;
-  change([...kept, { key: crypto.randomUUID(), words, why: refused ?? "Someone was quicker than you." }]);
+  change([...kept, { key: crypto.randomUUID(), words, why: refused ?? "Someone got there first." }]);
 }
 
 const subscribe = (listener: () => void) => {
@@ -60,7 +60,7 @@ export function KeptWords() {
     >
       {all.map(({ key, words, why }) => (
         <div key={key} role="status">
-          <p className="font-semibold">{why} Your words are kept here.</p>
+          <p className="font-semibold">{why} Your words are safe here.</p>
           <p className="bg-sheet mt-2 max-h-[180px] overflow-y-auto rounded-[8px] p-3 whitespace-pre-wrap [overflow-wrap:anywhere]">
             {words}
           </p>

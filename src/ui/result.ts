@@ -11,7 +11,7 @@ export type ActionResult =
 export function refusal(error: z.ZodError): Exclude<ActionResult, null> {
   const fields: Record<string, string> = {};
   for (const issue of error.issues) fields[issue.path.join(".")] ??= issue.message;
-  return { ok: false, message: error.issues[0]?.message ?? "Something in the form is not right.", fields };
+  return { ok: false, message: error.issues[0]?.message ?? "Something in the form needs fixing.", fields };
 }
 
 /** One field of a form as text; empty when it is missing, is a file, or what came is no form at all. */

@@ -10,5 +10,5 @@ export async function sendPicture(
   const answer = await fetch(to, { method: "POST", body: form }).catch(() => null);
   const read = (await answer?.json().catch(() => null)) as { detail?: string } | null | undefined;
   if (answer?.ok) return { ok: true, answer: read };
-  return { ok: false, says: read?.detail || "The connection was lost. Nothing was changed." };
+  return { ok: false, says: read?.detail || "The connection dropped and nothing was changed." };
 }

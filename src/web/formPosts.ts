@@ -71,7 +71,7 @@ export function refuseElsewhere(request: IncomingMessage, response: ServerRespon
   refusedPosts.fromElsewhere += 1;
   // What it sends is not read.
   request.resume();
-  answer(response, 403, "Forms are sent from our own pages only.");
+  answer(response, 403, "Forms can only be sent from our own pages.");
 }
 
 /**
@@ -90,7 +90,7 @@ export function guardPost(response: ServerResponse, hasBegun: () => boolean): vo
     const body = JSON.stringify({
       type: "about:blank",
       status: 400,
-      detail: "This form cannot be read. Reload the page.",
+      detail: "We can’t read this form. Reload the page.",
     });
     (writeHead as (...all: unknown[]) => ServerResponse).call(response, 400, {
       "content-type": "application/problem+json",

@@ -37,7 +37,7 @@ async function main(): Promise<void> {
   server.keepAliveTimeout = 65_000;
   server.listen(PORT, HOST, () => log.info({ port: PORT }, "web started"));
   // Printed, not logged: whatever collects logs need not know it.
-  if (await isUnbegun()) process.stdout.write(`Begin at ${APP_URL}/begin with: ${beginToken()}\n`);
+  if (await isUnbegun()) process.stdout.write(`Set up at ${APP_URL}/begin with the code ${beginToken()}\n`);
   const stop = () => {
     server.close(() => process.exit(0));
     server.closeIdleConnections();

@@ -14,40 +14,40 @@ test("a manager connects Commons from nothing, leaves on the way and goes on whe
   await page.getByRole("link", { name: "Connect Commons" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Which of these on Commons is Bramble Lane Vets?");
   await page.getByLabel("Name of the business").fill("Nobody at all");
-  await page.getByRole("button", { name: "Look for it" }).click();
-  await expect(page.getByText("Nothing on Commons is called that.")).toBeVisible();
+  await page.getByRole("button", { name: "Search", exact: true }).click();
+  await expect(page.getByText("We found nothing by that name on Commons.")).toBeVisible();
   await page.getByLabel("Name of the business").fill("bramble lane");
-  await page.getByRole("button", { name: "Look for it" }).click();
+  await page.getByRole("button", { name: "Search", exact: true }).click();
   const fenwick = page.getByRole("group", { name: /^Fenwick/ });
   await expect(fenwick.getByLabel(/Bramble Lane Vets, Fenwick/)).toBeChecked();
-  // One place cannot be two branches.
+  // Two branches can’t have the same page.
   await page
     .getByRole("group", { name: /^Old Mill/ })
     .getByLabel(/Bramble Lane Vets, Fenwick/)
     .check();
-  await page.getByRole("button", { name: "These are ours" }).click();
-  await expect(page.getByText("One place cannot be two branches")).toBeVisible();
+  await page.getByRole("button", { name: "Yes, these are ours" }).click();
+  await expect(page.getByText("Two branches can’t have the same page")).toBeVisible();
   await page
     .getByRole("group", { name: /^Old Mill/ })
-    .getByLabel("It is not on Commons")
+    .getByLabel("Not on Commons")
     .check();
   await expectAccessible(page);
-  await page.getByRole("button", { name: "These are ours" }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Sign in at Commons, and its reviews are read.");
+  await page.getByRole("button", { name: "Yes, these are ours" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Sign in to Commons to collect its reviews.");
   // Left, and taken up again.
   await page.goto(`${VETS}/set-up/pages`);
-  await page.getByRole("link", { name: "Go on connecting Commons" }).click();
-  await page.getByRole("button", { name: "Sign in at Commons" }).click();
-  await expect(page.getByRole("heading", { name: "Sign in to Commons" })).toBeVisible();
+  await page.getByRole("link", { name: "Finish connecting Commons" }).click();
+  await page.getByRole("button", { name: "Sign in to Commons" }).click();
+  await expect(page.getByRole("heading", { name: "Sign in to Commons", exact: true })).toBeVisible();
   await page.getByRole("button", { name: "Do not allow" }).click();
-  await expect(page.getByText("Nobody agreed there.")).toBeVisible();
-  await page.getByRole("button", { name: "Sign in at Commons" }).click();
+  await expect(page.getByText(/You didn’t give permission on the site/)).toBeVisible();
+  await page.getByRole("button", { name: "Sign in to Commons" }).click();
   await page.getByLabel("You look after").selectOption("Bramble Lane Vets");
   await page.getByRole("button", { name: "Allow", exact: true }).click();
   await expect(page.getByText("Signed in as Bramble Lane Vets")).toBeVisible();
-  await page.getByRole("button", { name: "Read the reviews from now on" }).click();
+  await page.getByRole("button", { name: "Start collecting reviews" }).click();
   const branch = page.getByRole("region", { name: "Fenwick" });
-  await expect(branch.getByText(/Last read .*130 reviews\. Signed in as Bramble Lane Vets\./)).toBeVisible();
+  await expect(branch.getByText(/Last checked .*130 reviews\. Signed in as Bramble Lane Vets\./)).toBeVisible();
   await page.goto(`${VETS}/heard?show=reviews&site=Commons`);
   await expect(
     page
@@ -60,10 +60,10 @@ test("a manager connects Commons from nothing, leaves on the way and goes on whe
 test("Tenfold needs no sign-in, counts in points, and has no replies", async ({ page }) => {
   await takeSeat(page, "demo-manager");
   await page.goto(`${VETS}/set-up/pages/connect?site=tenfold`);
-  await page.getByRole("button", { name: "These are ours" }).click();
-  await page.getByRole("button", { name: "Read the reviews from now on" }).click();
+  await page.getByRole("button", { name: "Yes, these are ours" }).click();
+  await page.getByRole("button", { name: "Start collecting reviews" }).click();
   // Old Mill is not on Commons: what is read there is Tenfold.
-  await expect(page.getByRole("region", { name: "Old Mill" }).getByText(/Last read .*130 reviews\./)).toBeVisible();
+  await expect(page.getByRole("region", { name: "Old Mill" }).getByText(/Last checked .*130 reviews\./)).toBeVisible();
   await page.goto(`${VETS}/heard?show=reviews&site=Tenfold`);
   const first = page.getByRole("article").first();
   await expect(first.getByText(/of 10/)).toBeVisible();
@@ -78,7 +78,7 @@ test("a sign-in that ends is told of, and nothing is lost when somebody signs in
   await page.goto(`${VETS}/set-up/pages`);
   await expect(async () => {
     await page.reload();
-    await expect(page.getByRole("heading", { level: 1 })).toHaveText("The sign-in at Commons has ended.", {
+    await expect(page.getByRole("heading", { level: 1 })).toHaveText("Your sign-in to Commons has expired.", {
       timeout: 2000,
     });
   }).toPass({ timeout: 300_000 });
@@ -91,7 +91,7 @@ test("a sign-in that ends is told of, and nothing is lost when somebody signs in
   await expect(
     page
       .getByRole("region", { name: "Fenwick" })
-      .getByText(/Last read/)
+      .getByText(/Last checked/)
       .first(),
   ).toBeVisible();
 });
@@ -176,16 +176,16 @@ test("a rule is made from its rehearsal, plans what comes in, and can be stopped
   await expect(rehearsal.getByText(/suggested/).first()).toBeVisible();
   await expect(rehearsal.getByText("rule 2 suggests it").first()).toBeVisible();
   await expectAccessible(page);
-  const second = page.getByRole("listitem").filter({ hasText: "with words" }).first();
+  const second = page.getByRole("listitem").filter({ hasText: "with a comment" }).first();
   await second.getByRole("button", { name: "What it does: change" }).click();
-  await page.getByLabel("Write it and post it").check();
+  await page.getByLabel("Write and post a reply").check();
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Two rules post by themselves.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Two rules post replies automatically.");
   await expect(rehearsal.getByText("rule 2 posts it").first()).toBeVisible();
   await second.getByRole("button", { name: "When it is posted: change" }).click();
-  await page.getByLabel("Hours after it was read").fill("many");
+  await page.getByLabel("Hours after we collect it").fill("many");
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(page.getByText("Write how many hours.")).toBeVisible();
+  await expect(page.getByText("Enter a number of hours.")).toBeVisible();
   await page.getByRole("button", { name: "Cancel" }).click();
   await request.post(`${waypostUrl()}/places/bramble-lane-fenwick`, {
     form: { author: "Rule Tested", stars: "5", words: "Lovely staff, and seen on time." },
@@ -196,19 +196,19 @@ test("a rule is made from its rehearsal, plans what comes in, and can be stopped
     await page.reload();
     await expect(planned).toBeVisible({ timeout: 2000 });
   }).toPass({ timeout: 300_000 });
-  await expect(planned.getByText(/Posted by itself .*, unless somebody replies first\./)).toBeVisible();
-  await planned.getByRole("button", { name: "Do not post it" }).click();
-  await expect(page.getByText("It is not posted. The review waits for a reply again.")).toBeVisible();
+  await expect(planned.getByText(/Will be posted automatically .*, unless someone replies first\./)).toBeVisible();
+  await planned.getByRole("button", { name: "Don’t post it" }).click();
+  await expect(page.getByText("It won’t be posted. The review is waiting for a reply again.")).toBeVisible();
   // What it does from here on is nobody else's business.
   await page.goto(`${VETS}/heard/rules`);
-  for (const words of ["without words", "with words"])
+  for (const words of ["without a comment", "with a comment"])
     await page
       .getByRole("listitem")
       .filter({ hasText: words })
       .first()
       .getByRole("button", { name: "Turn it off" })
       .click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Every rule is turned off.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("All rules are off.");
 });
 
 test("the desk drafts with a saved reply, a manager approves", async ({ page, browser, request }) => {
@@ -224,15 +224,15 @@ test("the desk drafts with a saved reply, a manager approves", async ({ page, br
   }).toPass({ timeout: 300_000 });
   await mine.getByRole("link", { name: "Reply" }).click();
   await mine.getByRole("button", { name: "Saved replies" }).click();
-  await page.getByLabel("Find a saved reply").fill("no words");
+  await page.getByLabel("Search saved replies").fill("no words");
   await page
     .getByRole("button", { name: /Happy, no words/ })
     .first()
     .click();
   await expect(mine.getByRole("textbox")).toHaveValue(/Approval/);
   await mine.getByRole("textbox").fill("Thank you, and see you soon.");
-  await mine.getByRole("button", { name: /Hand in for approval/ }).click();
-  await expect(mine.getByText("Waits for approval.")).toBeVisible();
+  await mine.getByRole("button", { name: /Send for approval/ }).click();
+  await expect(mine.getByText("Waiting for approval.")).toBeVisible();
   const manager = await (await browser.newContext()).newPage();
   await takeSeat(manager, "demo-manager");
   await manager.goto(`${VETS}/heard`);
@@ -240,7 +240,7 @@ test("the desk drafts with a saved reply, a manager approves", async ({ page, br
   await expect(theirs.getByText(/drafted it/)).toBeVisible();
   await expect(theirs.getByRole("textbox")).toHaveValue("Thank you, and see you soon.");
   await theirs.getByRole("button", { name: /Approve and post/ }).click();
-  await expect(manager.getByText("Your reply stands in public.")).toBeVisible();
+  await expect(manager.getByText("Your reply is live.")).toBeVisible();
   await expect(theirs).toHaveCount(0);
   await manager.goto(`${waypostUrl()}/places/bramble-lane-fenwick`);
   await expect(manager.getByText("Thank you, and see you soon.")).toBeVisible();
@@ -254,15 +254,15 @@ test("what people name opens their very words, and a theme of one's own is read 
     .getByRole("row", { name: /^Waiting/ })
     .getByRole("link")
     .click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/^Waiting is named by \d+, \d+ of them unhappy\.$/);
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/^Waiting comes up in \d+, \d+ of them unhappy\.$/);
   await expect(page.locator("mark").first()).toBeVisible();
   await expectAccessible(page);
-  await page.getByRole("link", { name: "What people name" }).click();
+  await page.getByRole("link", { name: "What people mention" }).click();
   await page.getByRole("button", { name: "Add a theme" }).click();
   await page.getByLabel("Theme", { exact: true }).fill("The dog");
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(page.getByText("Write at least one word by which people name it.")).toBeVisible();
-  await page.getByLabel("Words by which people name it").fill("dog, puppy");
+  await expect(page.getByText("Enter at least one word people use for it.")).toBeVisible();
+  await page.getByLabel("Words people use for it").fill("dog, puppy");
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByRole("row", { name: /^The dog/ })).toBeVisible();
 });
@@ -270,17 +270,17 @@ test("what people name opens their very words, and a theme of one's own is read 
 test("what one is told is chosen in a sentence, for oneself alone", async ({ page }) => {
   await takeSeat(page, "demo-desk");
   await page.goto(`${VETS}/heard/told`);
-  await expect(page.getByText(/Tell me about private notes/)).toBeVisible();
-  await page.getByRole("button", { name: "When you are told: change" }).click();
+  await expect(page.getByText(/Notify me about private notes/)).toBeVisible();
+  await page.getByRole("button", { name: "When you’re notified: change" }).click();
   await page.getByLabel("One summary a day").check();
-  await page.getByLabel("The summary comes at").fill("25:00");
+  await page.getByLabel("Send the summary at").fill("25:00");
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(page.getByText("Write a time, such as 8:00.")).toBeVisible();
-  await page.getByLabel("The summary comes at").fill("17:30");
+  await expect(page.getByText("Enter a time, such as 8:00.")).toBeVisible();
+  await page.getByLabel("Send the summary at").fill("17:30");
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(page.getByText("in one summary a day, at 17:30")).toBeVisible();
+  await expect(page.getByText("in a daily summary at 17:30")).toBeVisible();
   await page.reload();
-  await expect(page.getByText("in one summary a day, at 17:30")).toBeVisible();
+  await expect(page.getByText("in a daily summary at 17:30")).toBeVisible();
   await expectAccessible(page);
 });
 
@@ -296,32 +296,32 @@ test("reviews of a page that nothing reads come from a file, are looked at, kept
       "Who,Stars,Comment,Date\nImported One,5,All was well.,23/11/2026\nImported Two,none,?,23/11/2026\n",
     ),
   });
-  await page.getByRole("button", { name: "Look at it" }).click();
+  await page.getByRole("button", { name: "Check it" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(/^One review of Pawprint Guide, /);
-  await expect(page.getByText("Row 2: the rating cannot be read")).toBeVisible();
+  await expect(page.getByText("Row 2: we can’t read the rating")).toBeVisible();
   await expectAccessible(page);
-  await page.getByRole("button", { name: "Keep this review" }).click();
+  await page.getByRole("button", { name: "Import this review" }).click();
   await expect(page.getByText("guide.csv")).toBeVisible();
   await page.goto(`${VETS}/heard?show=reviews&q=imported`);
   const mine = page.getByRole("article").filter({ hasText: "Imported One" });
   await mine.getByRole("link", { name: "Reply" }).click();
   await mine.getByRole("textbox").fill("Thank you, from all of us.");
-  await mine.getByRole("button", { name: /I have posted it/ }).click();
+  await mine.getByRole("button", { name: /I’ve posted it/ }).click();
   await expect(mine.getByText(/^Replied by/)).toBeVisible();
   await page.goto(`${VETS}/heard/bring-in`);
   page.once("dialog", (dialog) => dialog.accept());
-  await page.getByRole("button", { name: "Take them back" }).click();
-  await expect(page.getByText("One review is taken back.")).toBeVisible();
+  await page.getByRole("button", { name: "Undo import" }).click();
+  await expect(page.getByText("Undone: one review removed.")).toBeVisible();
 });
 
 test("all reviews are found by words, narrowed down in a sentence, and kept as a view", async ({ page }) => {
   await takeSeat(page, "demo-manager");
   await page.goto(`${VETS}/heard?show=reviews`);
-  await page.getByLabel("Words or names").fill("dog");
+  await page.getByLabel("Search words or names").fill("dog");
   await page.getByRole("button", { name: "Find" }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/with “dog”, the latest first\.$/);
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/with “dog”, latest first\.$/);
   await page.getByRole("button", { name: /^Rating: / }).click();
-  await page.getByRole("menuitem", { name: "the happy" }).click();
+  await page.getByRole("menuitem", { name: "happy reviews" }).click();
   await page.waitForURL(/rating=happy/);
   await page.getByRole("button", { name: "Save as a view: change" }).click();
   await page.getByLabel("Name", { exact: true }).fill("Happy dogs");
@@ -336,8 +336,8 @@ test("all reviews are found by words, narrowed down in a sentence, and kept as a
   // Between two days, and by language, with how many each leaves.
   await page.goto(`${VETS}/heard?show=reviews`);
   await page.getByRole("button", { name: /^Since when: / }).click();
-  await page.getByRole("menuitem", { name: "days I choose" }).click();
-  await page.getByRole("button", { name: "From: the first" }).click();
+  await page.getByRole("menuitem", { name: "dates I choose" }).click();
+  await page.getByRole("button", { name: "From: the start" }).click();
   await page.getByRole("button", { name: /20th/ }).click();
   await page.waitForURL(/from=2026-11-20/);
   await expect(page.getByRole("button", { name: "From: Fri 20 Nov" })).toBeVisible();

@@ -33,28 +33,30 @@ test("a file with odd columns: what would happen is seen, a column is put right,
     `Rafe Zeller;;rafe.zeller@post.example;31.02.2026;10:00;Check-up`,
   ];
   await bring(page, "woche.csv", Buffer.from(rows.join("\r\n"), "latin1"));
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Four rows: 2 new, 0 known, 2 not usable.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(
+    "Four rows: 2 new, 0 already known, 2 can’t be used.",
+  );
   await expect(page.getByText("Windows-1252 text with semicolons")).toBeVisible();
   // "Post" and "Wann" are words nobody knows over such columns; what the cells look like settled them. "Was" is told
   // by hand.
-  await expect(page.getByLabel("What “Post” holds")).toHaveValue("email");
-  await expect(page.getByLabel("What “Wann” holds")).toHaveValue("visit date");
-  await page.getByLabel("What “Was” holds").selectOption("service");
+  await expect(page.getByLabel("What’s in “Post”")).toHaveValue("email");
+  await expect(page.getByLabel("What’s in “Wann”")).toHaveValue("visit date");
+  await page.getByLabel("What’s in “Was”").selectOption("service");
   await expect(page.getByText("“Zahnpflege” (1)")).toBeVisible();
   await expect(page.getByRole("row", { name: /Jürgen Ziegler .* asked/ })).toBeVisible();
   await expect(
-    page.getByRole("row", { name: /Tilda Vance-Zeller .* waits until its service is assigned/ }),
+    page.getByRole("row", { name: /Tilda Vance-Zeller .* waits until its service is matched/ }),
   ).toBeVisible();
 
   await page.getByRole("button", { name: "Import and ask 1" }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Four rows imported, but 2 could not be used.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Four rows imported, but 2 couldn’t be used.");
   const download = page.waitForEvent("download");
   await page.getByRole("link", { name: "Download them to fix" }).click();
   const csv = readFileSync(await (await download).path(), "utf8");
-  expect(csv).toContain("What is wrong");
+  expect(csv).toContain("What’s wrong");
   expect(csv).toContain("Nobody At All");
 
-  const wrong = page.getByRole("listitem").filter({ hasText: "“31.02.2026” is not a date" });
+  const wrong = page.getByRole("listitem").filter({ hasText: "“31.02.2026” isn’t a date" });
   await wrong.getByLabel("Wann").fill("24.11.2026");
   await wrong.getByRole("button", { name: "Try this row again" }).click();
   await expect(wrong).toHaveCount(0);
@@ -63,19 +65,19 @@ test("a file with odd columns: what would happen is seen, a column is put right,
   await page.goto(`${VETS}/set-up/names`);
   const name = page.getByRole("listitem").filter({ hasText: "Zahnpflege" });
   await name.getByRole("combobox").selectOption({ label: "Dental care" });
-  await name.getByRole("button", { name: "Assign" }).click();
-  await expect(page.getByText("1 visit goes on").first()).toBeVisible();
+  await name.getByRole("button", { name: "Match" }).click();
+  await expect(page.getByText("One visit goes ahead").first()).toBeVisible();
 
   // A list is spread over the send hours; this one is sent before its turn.
   await page.goto(`${VETS}/asking/log?state=planned&channel=text`);
   await page.getByRole("listitem").filter({ hasText: "Jürgen Ziegler" }).getByRole("checkbox").check();
   await page.getByRole("button", { name: "Send now" }).click();
-  const anyway = page.getByRole("button", { name: "Send at this hour all the same" });
-  const sent = page.getByText(/ask will leave/i);
+  const anyway = page.getByRole("button", { name: "Send now anyway" });
+  const sent = page.getByText(/will go out/i);
   await expect(anyway.or(sent)).toBeVisible();
   if (await anyway.isVisible()) await anyway.click();
   await expect(sent).toBeVisible();
-  await skip(page, "An hour ahead", 2);
+  await skip(page, "Skip an hour", 2);
   const phone = await customer(browser);
   await expect(async () => expect(await linkOnPhone(phone, "+447700900950")).toContain("/a/")).toPass({
     timeout: 600_000,
@@ -88,8 +90,8 @@ test("a file with odd columns: what would happen is seen, a column is put right,
   await page.goto(`${VETS}/people/import`);
   await page.getByRole("link", { name: "woche.csv" }).click();
   page.once("dialog", (dialog) => dialog.accept());
-  await page.getByRole("button", { name: "Take the whole list back" }).click();
-  await expect(page.getByText(/cannot be taken back: \d messages? (?:was|were) sent/)).toBeVisible();
+  await page.getByRole("button", { name: "Undo this import" }).click();
+  await expect(page.getByText(/can’t undo this import: \d messages? (?:was|were) sent/)).toBeVisible();
 });
 
 test("dates that can be read both ways are asked about; people only asks nobody; the list is taken back whole", async ({
@@ -97,7 +99,7 @@ test("dates that can be read both ways are asked about; people only asks nobody;
 }) => {
   await takeSeat(page, "demo-desk");
   await bring(page, "both ways.csv", "Name\tEmail\tDate\nWilla Both\twilla.both@post.example\t05/11/2026\n");
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("One row, and one question.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("One row, and one question for you.");
   await page.getByLabel("day first").check();
   await expect(page.getByRole("button", { name: "Import the person only" })).toBeVisible();
   await page.getByRole("button", { name: "Import the person only" }).click();
@@ -106,10 +108,10 @@ test("dates that can be read both ways are asked about; people only asks nobody;
   await expect(page.getByRole("link", { name: "Both, Willa" })).toBeVisible();
   await page.goBack();
   page.once("dialog", (dialog) => dialog.accept());
-  await page.getByRole("button", { name: "Take the whole list back" }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("This list was taken back.");
+  await page.getByRole("button", { name: "Undo this import" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("This import was undone.");
   await page.goto(`${VETS}/people?q=willa.both`);
-  await expect(page.getByText("Nobody matches")).toBeVisible();
+  await expect(page.getByText("No matches")).toBeVisible();
 });
 
 test("a list of twelve megabytes arrives whole, and shows how far it is", async ({ page }) => {
@@ -122,14 +124,14 @@ test("a list of twelve megabytes arrives whole, and shows how far it is", async 
   });
   const { list } = (await answer.json()) as { list: string };
   await page.goto(`${VETS}/people/import/${list}`);
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("6,000 rows: 6,000 new, 0 known.", {
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("6,000 rows: 6,000 new, 0 already known.", {
     timeout: 600_000,
   });
   await page.getByRole("button", { name: "Import the people only" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("6,000 rows imported.", { timeout: 600_000 });
   page.once("dialog", (dialog) => dialog.accept());
-  await page.getByRole("button", { name: "Take the whole list back" }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("This list was taken back.", { timeout: 600_000 });
+  await page.getByRole("button", { name: "Undo this import" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("This import was undone.", { timeout: 600_000 });
 });
 
 test("what is no list is refused in words, by file and by paste", async ({ page }) => {
@@ -139,8 +141,8 @@ test("what is no list is refused in words, by file and by paste", async ({ page 
   await page.goto(`${VETS}/people/import`);
   await page.getByText("Or paste rows from a spreadsheet").click();
   await page.getByLabel("Rows").fill("Name\tMobile\nPasted Person\t07700 900951");
-  await page.getByRole("button", { name: "Look at these rows" }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("One row: 1 new, 0 known.");
+  await page.getByRole("button", { name: "Check these rows" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("One row: 1 new, 0 already known.");
 });
 
 test("drop-off on a phone, without signing in and without script: one person, and a list with a broken row", async ({
@@ -151,16 +153,16 @@ test("drop-off on a phone, without signing in and without script: one person, an
   await desk.goto(`/d/${DROP_OFF}`);
   await desk.getByLabel("Name").fill("Dora Quill");
   await desk.getByLabel("Mobile or email").fill("123");
-  await desk.getByRole("button", { name: "Add them" }).click();
-  await expect(desk.getByRole("alert")).toContainText("neither a mobile number nor an email address");
+  await desk.getByRole("button", { name: "Add person" }).click();
+  await expect(desk.getByRole("alert")).toContainText("isn’t a mobile number or an email address");
   await expect(desk.getByLabel("Name")).toHaveValue("Dora Quill");
   await desk.getByLabel("Mobile or email").fill("07700 900952");
-  await desk.getByRole("button", { name: "Add them" }).click();
+  await desk.getByRole("button", { name: "Add person" }).click();
   await expect(desk.getByRole("status")).toContainText("Added.");
   await desk
     .getByLabel("File")
     .setInputFiles(file("week.csv", "Name,Email\nDrop Person,drop.person@post.example\nBroken,nothing\n"));
-  await desk.getByRole("button", { name: "Leave the list" }).click();
+  await desk.getByRole("button", { name: "Upload the list" }).click();
   await expect(desk.getByRole("heading", { level: 1 })).toHaveText("One row added.");
   await expect(desk.getByText("Row 3:")).toBeVisible();
   expect(await desk.evaluate(() => document.documentElement.scrollWidth)).toBe(390);
@@ -168,7 +170,7 @@ test("drop-off on a phone, without signing in and without script: one person, an
   await takeSeat(page, "demo-desk");
   await page.goto(`${VETS}/people?q=quill`);
   await page.getByRole("link", { name: "Quill, Dora" }).click();
-  await expect(page.getByText("Came just now: Front desk.")).toBeVisible();
+  await expect(page.getByText("Added just now: Front desk.")).toBeVisible();
 });
 
 test("an appointment finished in the book is a visit within a moment, and its log says what it did", async ({
@@ -176,7 +178,7 @@ test("an appointment finished in the book is a visit within a moment, and its lo
   browser,
 }) => {
   await takeSeat(page, "demo-operator");
-  await page.goto(`${VETS}/set-up`);
+  await page.goto(`${VETS}/set-up/feeds`);
   await page.getByRole("link", { name: "Daybook" }).click();
   const book = await customer(browser, true);
   await book.goto(`${daybookUrl()}/book/bramble-lane-vets`);
@@ -189,7 +191,7 @@ test("an appointment finished in the book is a visit within a moment, and its lo
     .getByRole("row", { name: /Cleo Bookwright/ })
     .getByRole("button", { name: "Finish" })
     .click();
-  await expect(page.getByText(/Cleo Bookwright: the visit .* is finished now/)).toBeVisible({ timeout: 600_000 });
+  await expect(page.getByText(/Cleo Bookwright: the visit .* is now finished/)).toBeVisible({ timeout: 600_000 });
   await page.goto(`${VETS}/people?q=bookwright`);
   await page.getByRole("link", { name: "Bookwright, Cleo" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Cleo Bookwright will be asked");
@@ -207,7 +209,7 @@ test("an address that came back is mended with one key, and goes on to the next"
   const name = (await row.getByRole("link").first().textContent()) ?? "";
   await first.fill("nonsense");
   await first.press("Enter");
-  await expect(page.getByText("This is not an email address")).toBeVisible();
+  await expect(page.getByText("That isn’t an email address")).toBeVisible();
   await first.fill("mended.address@post.example");
   await first.press("Enter");
   await expect(page.getByText(/^Fixed\./).first()).toBeVisible();
@@ -222,10 +224,10 @@ test("two records are made one and two again", async ({ page }) => {
   const title = page.getByRole("heading", { level: 1 });
   const before = await title.textContent();
   await page.getByRole("button", { name: "Keep the left one" }).first().click();
-  await expect(page.getByText("Made one. Both histories are kept.")).toBeVisible();
+  await expect(page.getByText("Merged. Both histories are kept.")).toBeVisible();
   await expect(title).not.toHaveText(before ?? "");
   await page.getByRole("button", { name: "Undo" }).first().click();
-  await expect(page.getByText("They are two again.")).toBeVisible();
+  await expect(page.getByText("Split back into two.")).toBeVisible();
   await expect(title).toHaveText(before ?? "");
 });
 
@@ -234,11 +236,11 @@ test("several are ticked, previewed, tagged and let rest; filters live in the ad
 }) => {
   await takeSeat(page, "demo-operator");
   await page.goto(`${VETS}/people`);
-  await page.getByRole("button", { name: "State: everybody" }).click();
-  await page.getByRole("menuitem", { name: "people nothing can reach" }).click();
+  await page.getByRole("button", { name: "State: everyone" }).click();
+  await page.getByRole("menuitem", { name: "people we can’t reach" }).click();
   await expect(page).toHaveURL(/state=unreachable/);
   await page.reload();
-  await expect(page.getByRole("heading", { level: 1 })).toContainText("unreachable");
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("people we can’t reach");
   await page.getByRole("button", { name: "Save as a view: change" }).click();
   await page.getByLabel("Name", { exact: true }).fill("No way to reach");
   await page.getByRole("button", { name: "Save", exact: true }).click();
@@ -247,24 +249,24 @@ test("several are ticked, previewed, tagged and let rest; filters live in the ad
   await page.goto(`${VETS}/people?asked=never`);
   const ticks = page.getByRole("table").getByRole("checkbox");
   for (const n of [1, 2, 3]) await ticks.nth(n).check();
-  await page.getByRole("button", { name: "Ask them" }).click();
+  await page.getByRole("button", { name: "Ask", exact: true }).click();
   const dialog = page.getByRole("dialog");
   await expect(dialog.getByRole("heading", { level: 2 })).toContainText("would be asked.");
-  await dialog.getByRole("button", { name: "Ask nobody" }).click();
+  await dialog.getByRole("button", { name: "Cancel" }).click();
   await page.getByRole("button", { name: "Tag", exact: true }).click();
   await dialog.getByLabel("Tag").selectOption("breeder");
-  await dialog.getByRole("button", { name: "Give this tag" }).click();
-  await expect(page.getByText("3 tagged.")).toBeVisible();
+  await dialog.getByRole("button", { name: "Add tag" }).click();
+  await expect(page.getByText("Three people tagged.")).toBeVisible();
   await page.goto(`${VETS}/people?tag=breeder`);
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Three people fit.");
-  await page.getByLabel("Everybody on this page").check();
-  await page.getByRole("button", { name: "Let rest" }).click();
-  await page.getByRole("button", { name: "Let them rest" }).click();
-  await expect(page.getByText("3 rest.")).toBeVisible();
+  await page.getByLabel("Everyone on this page").check();
+  await page.getByRole("button", { name: "Set a rest" }).click();
+  await page.getByRole("button", { name: "Set rest" }).click();
+  await expect(page.getByText("Three people set to rest.")).toBeVisible();
   await page.goto(`${VETS}/people?tag=breeder&state=resting`);
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Three people: resting.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Three people who are resting.");
   const download = page.waitForEvent("download");
-  await page.getByLabel("Everybody on this page").check();
+  await page.getByLabel("Everyone on this page").check();
   await page.getByRole("button", { name: "Export" }).click();
   await page.getByRole("menuitem", { name: "as vCard" }).click();
   expect(readFileSync(await (await download).path(), "utf8").match(/BEGIN:VCARD/g)).toHaveLength(3);
@@ -284,18 +286,18 @@ test("a person is erased: the word is asked for, and no list brings them back", 
   await newPerson(page, "Gone Tomorrow", "gone.tomorrow@post.example");
   const address = page.url();
   await page.getByRole("button", { name: "Erase Gone Tomorrow: change" }).click();
-  await page.getByLabel("Write “erase” to go on").fill("maybe");
+  await page.getByLabel("Type “erase” to continue").fill("maybe");
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(page.getByText("Write the word erase to go on.").first()).toBeVisible();
-  await page.getByLabel("Write “erase” to go on").fill("erase");
+  await expect(page.getByText("Type “erase” to continue.").first()).toBeVisible();
+  await page.getByLabel("Type “erase” to continue").fill("erase");
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await page.waitForURL(/\/people$/);
   await page.goto(`${VETS}/people?q=gone.tomorrow`);
-  await expect(page.getByText("Nobody matches")).toBeVisible();
+  await expect(page.getByText("No matches")).toBeVisible();
   await page.goto(address);
   await expect(page.getByText("gone.tomorrow")).toHaveCount(0);
   await bring(page, "again.csv", "Name,Email\nGone Tomorrow,gone.tomorrow@post.example\n");
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("One row: 0 new, 0 known, 1 not usable.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("One row: 0 new, 0 already known, 1 can’t be used.");
 });
 
 test("whoever may not, does not: the desk erases and sets up nothing, a reader brings nothing", async ({
@@ -309,7 +311,7 @@ test("whoever may not, does not: the desk erases and sets up nothing, a reader b
     (await page.request.post(`${VETS}/people/export`, { form: { format: "csv", chosen: '{"all":""}' } })).status(),
   ).toBe(404);
   await page.goto(`${VETS}/people`);
-  await page.getByLabel("Everybody on this page").check();
+  await page.getByLabel("Everyone on this page").check();
   await expect(page.getByRole("button", { name: "Erase", exact: true })).toHaveCount(0);
   await reader(browser);
 });
@@ -332,19 +334,19 @@ async function reader(browser: Browser): Promise<void> {
 test("a key is shown once and opens the API; ended, it opens nothing", async ({ page }) => {
   await takeSeat(page, "demo-manager");
   await page.goto(`${VETS}/set-up/keys`);
-  await page.getByRole("button", { name: "Make a key" }).click();
-  await page.getByRole("button", { name: "Make it" }).click();
-  await expect(page.getByRole("alert")).toContainText("Say which program it is for.");
-  await page.getByLabel("For which program").fill("Till");
+  await page.getByRole("button", { name: "Create a key" }).click();
+  await page.getByRole("button", { name: "Create key" }).click();
+  await expect(page.getByRole("alert")).toContainText("Say what the key is for.");
+  await page.getByLabel("What’s it for?").fill("Till");
   await page.getByLabel("people:read").check();
-  await page.getByRole("button", { name: "Make it" }).click();
-  await expect(page.getByText("It is shown this once")).toBeVisible();
+  await page.getByRole("button", { name: "Create key" }).click();
+  await expect(page.getByText(/We won’t show it again/)).toBeVisible();
   const key = (await page.getByRole("dialog").locator("code").textContent()) ?? "";
-  await page.getByRole("button", { name: "I have it" }).click();
+  await page.getByRole("button", { name: "I’ve copied it" }).click();
   const get = () => page.request.get("/api/v1/people?limit=1", { headers: { authorization: `Bearer ${key}` } });
   expect((await get()).status()).toBe(200);
   page.once("dialog", (dialog) => dialog.accept());
   await page.getByRole("listitem").filter({ hasText: "Till" }).getByRole("button", { name: "End" }).click();
-  await expect(page.getByText("No program has a key.")).toBeVisible();
+  await expect(page.getByText("No API keys yet.")).toBeVisible();
   expect((await get()).status()).toBe(401);
 });

@@ -31,6 +31,7 @@ const PLACES = [
   "heard/told",
   "heard/bring-in",
   "set-up",
+  "set-up/feeds",
   "set-up/business",
   "set-up/services",
   "set-up/pages",
@@ -54,7 +55,7 @@ test("axe finds nothing serious, light and dark, and nothing is wider than a pho
   // What the server wrote and what the browser makes of it must be one: a mismatch shows as an error.
   const errors: string[] = [];
   page.on("pageerror", (error) => errors.push(`${page.url()}: ${error.message.slice(0, 200)}`));
-  await page.goto("/c/bramble-lane-vets/set-up");
+  await page.goto("/c/bramble-lane-vets/set-up/feeds");
   const feed = (await page.getByRole("link", { name: "Daybook" }).getAttribute("href")) ?? "";
   const concern = await firstConcern(page);
   const person = await firstPerson(page);
@@ -244,7 +245,7 @@ test("no page answers any of a thousand odd addresses with a fault, and nothing 
     for (const method of ["GET", "POST"]) {
       const response = await page.request.fetch(`/api/auth${path}`, {
         method,
-        data: method === "POST" ? { name: "Somebody else" } : undefined,
+        data: method === "POST" ? { name: "Choose someone else" } : undefined,
       });
       expect([path, response.status()]).toEqual([path, 404]);
     }
@@ -257,7 +258,7 @@ test("who did what is read by those who set up: sign-ins, exports, keys, changes
   await page.goto("/c/bramble-lane-vets/set-up");
   await page.getByRole("link", { name: "Who did what" }).click();
   await expect(page.getByRole("heading", { level: 1, name: "Who did what" })).toBeVisible();
-  await expect(page.getByText(/exported everything known of/).first()).toBeVisible();
+  await expect(page.getByText(/exported everything held about/).first()).toBeVisible();
   await page.getByRole("navigation", { name: "Filters" }).getByRole("link", { name: "Sign-ins" }).click();
   await expect(page.getByRole("listitem").filter({ hasText: "signed in" }).first()).toBeVisible();
   await expect(page.getByText(/exported everything/)).toHaveCount(0);
@@ -276,7 +277,7 @@ test("the ruler is walked with the arrow keys, and Enter opens the row", async (
   expect(second).not.toBe(first);
   await expect(
     page
-      .locator("section[aria-label='Time ruler']")
+      .locator("section[aria-label='Timeline']")
       .getByText(second ?? "", { exact: true })
       .first(),
   ).toBeVisible();
@@ -289,16 +290,16 @@ test("anything is reached by typing, and the keys are listed", async ({ page }) 
   await page.goto("/c/bramble-lane-vets/people");
   const name = (await page.getByRole("table").getByRole("link").first().textContent()) ?? "";
   await page.keyboard.press("Control+k");
-  await page.getByPlaceholder(/A place, a name/).fill(name.split(", ").reverse().join(" "));
+  await page.getByPlaceholder(/A page, a name/).fill(name.split(", ").reverse().join(" "));
   await page.getByRole("option").first().waitFor();
   await page.keyboard.press("Enter");
   await page.waitForURL(/people\/[0-9a-f-]{36}/);
   await page.keyboard.press("Control+k");
-  await page.getByPlaceholder(/A place, a name/).fill("planned");
+  await page.getByPlaceholder(/A page, a name/).fill("planned");
   await page.keyboard.press("Enter");
   await page.waitForURL(/asking\/log/);
   await page.keyboard.press("?");
-  await expect(page.getByRole("dialog", { name: "Keys" })).toContainText("ask someone");
+  await expect(page.getByRole("dialog", { name: "Keyboard shortcuts" })).toContainText("ask someone");
   await page.keyboard.press("Escape");
   await page.keyboard.press("h");
   await page.waitForURL(/heard/);
@@ -326,15 +327,15 @@ test("signing in: wrong words are refused without telling which, too many tries 
   browser,
 }) => {
   await signIn(page, "not an address");
-  await expect(page.getByText("This is not an email address.")).toBeVisible();
+  await expect(page.getByText("That isn’t an email address.")).toBeVisible();
   await signIn(page, "maud@bramblelane.example", "wrong-password");
-  await expect(page.getByText("This email and password do not go together.")).toBeVisible();
+  await expect(page.getByText("That email and password don’t match.")).toBeVisible();
   for (let turn = 0; turn < 9; turn++) {
     await page.getByLabel("Password").fill(`wrong ${turn}`);
     await page.getByRole("button", { name: "Sign in" }).click();
     await expect(page.getByRole("button", { name: "Sign in" })).toBeEnabled();
   }
-  await expect(page.getByText("Too many tries. Wait a minute, then try again.")).toBeVisible();
+  await expect(page.getByText("Too many attempts. Wait a minute, then try again.")).toBeVisible();
 
   await takeSeat(page, "demo-operator");
   const phone = await (await browser.newContext()).newPage();
@@ -349,7 +350,7 @@ test("signing in: wrong words are refused without telling which, too many tries 
 test("on a phone the front desk asks a known person with two taps", async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await takeSeat(page, "demo-desk");
-  await skip(page, "An hour ahead", 2);
+  await skip(page, "Skip an hour", 2);
   await page.getByRole("button", { name: /Ask someone/ }).click();
   await page.getByRole("dialog").getByRole("listitem").getByRole("button").first().click();
   await page.getByRole("dialog").getByRole("button", { name: /^Ask/ }).click();
@@ -363,7 +364,7 @@ test("the answer page weighs under 60 KB with its font, and its look answers not
   visitor.on("response", (each) => bodies.push(each.body().catch(() => Buffer.alloc(0))));
   const response = await visitor.goto("/a/aaaaaaaaaaaaaa");
   expect(response?.status()).toBe(404);
-  await expect(visitor.getByRole("heading", { name: "This link has come to its end." })).toBeVisible();
+  await expect(visitor.getByRole("heading", { name: "This link no longer works." })).toBeVisible();
   await expectAccessible(visitor);
   await visitor.waitForLoadState("networkidle");
   const bytes = (await Promise.all(bodies)).reduce((sum, body) => sum + body.byteLength, 0);

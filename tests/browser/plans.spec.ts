@@ -31,11 +31,11 @@ test("a plan is built from nothing with the keyboard alone, rehearsed, run, and 
   test.setTimeout(180_000);
   await takeSeat(page, "demo-manager");
   await page.goto(HOME);
-  await tabTo(page, page.getByRole("button", { name: "Start from nothing" }));
+  await tabTo(page, page.getByRole("button", { name: "Start from scratch" }));
   await page.keyboard.press("Enter");
   await page.waitForURL(/plans\//);
   const plan = page.url();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("New plan has never run.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("New plan hasn’t started yet.");
 
   await tabTo(page, page.getByRole("button", { name: "The plan’s name: change" }));
   await page.keyboard.press("Enter");
@@ -43,23 +43,23 @@ test("a plan is built from nothing with the keyboard alone, rehearsed, run, and 
   await page.keyboard.press("Control+a");
   await page.keyboard.type("At the desk");
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("At the desk has never run.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("At the desk hasn’t started yet.");
 
-  await tabTo(page, page.getByRole("button", { name: "When it begins: change" }));
+  await tabTo(page, page.getByRole("button", { name: "When it starts: change" }));
   await page.keyboard.press("Enter");
-  await tabTo(page, page.getByLabel("It begins when"));
-  await page.keyboard.type("somebody asks");
-  await expect(page.getByLabel("It begins when")).toHaveValue("by hand");
+  await tabTo(page, page.getByLabel("It starts when"));
+  await page.keyboard.type("someone asks");
+  await expect(page.getByLabel("It starts when")).toHaveValue("by hand");
   await tabTo(page, page.getByRole("button", { name: "Save", exact: true }));
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("button", { name: "When it begins: change" })).toHaveText("somebody asks by hand");
+  await expect(page.getByRole("button", { name: "When it starts: change" })).toHaveText("someone asks by hand");
 
   // Moved along the ruler by keys: nothing is kept until Enter, and closed hours show at once where it would really
   // leave.
   const mark = page.getByRole("link", { name: /First ask/ });
   await tabTo(page, mark);
   for (let n = 0; n < 4; n++) await page.keyboard.press("ArrowLeft");
-  await expect(page.getByText(/wanted .* leaves/)).toBeVisible();
+  await expect(page.getByText(/set for .* goes out/)).toBeVisible();
   await page.keyboard.press("Enter");
   await expect(page.getByRole("button", { name: /When “First ask” goes out/ })).toHaveText("1 hour");
   await tabTo(page, page.getByRole("button", { name: "Add a message" }));
@@ -69,11 +69,11 @@ test("a plan is built from nothing with the keyboard alone, rehearsed, run, and 
   await tabTo(page, page.getByRole("link", { name: "Rehearse", exact: true }));
   await page.keyboard.press("Enter");
   await page.waitForURL(/rehearsal/);
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/would be asked, with \d+ messages\./);
-  await expect(page.getByText("Nothing was sent, and nothing was kept.")).toBeVisible();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/would be asked, with \d+ messages in all\./);
+  await expect(page.getByText("Nothing was sent or saved.")).toBeVisible();
   await page.goBack();
 
-  await tabTo(page, page.getByRole("button", { name: "Let it run" }));
+  await tabTo(page, page.getByRole("button", { name: "Start plan" }));
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("At the desk is running.");
 
@@ -90,7 +90,7 @@ test("a plan is built from nothing with the keyboard alone, rehearsed, run, and 
   await tabTo(page, ask);
   await page.keyboard.press("Enter");
   await expect(page.getByText("Wilhelmina Thorne will be asked.")).toBeVisible();
-  await skip(page, "An hour ahead");
+  await skip(page, "Skip an hour");
   const line = page.getByRole("listitem").filter({ hasText: "Wilhelmina Thorne" });
   // What leaves in the hour may still be on its way when the clock has arrived.
   await expect(async () => {
@@ -122,27 +122,27 @@ test("a message is dragged along the ruler, the change compared and put in force
   await page.mouse.down();
   await page.mouse.move(x + 120, y, { steps: 6 });
   // While it hangs in the closed hours, the line says where it would leave.
-  await expect(page.getByText(/Second ask.*wanted .* leaves/)).toBeVisible();
+  await expect(page.getByText(/Second ask.*set for .* goes out/)).toBeVisible();
   await page.mouse.move(x + 190, y, { steps: 6 });
   await page.mouse.up();
-  const banner = page.getByRole("region", { name: "Changes that are not in force" });
+  const banner = page.getByRole("region", { name: "Changes not applied yet" });
   await expect(banner).toContainText("“Second ask” goes out");
   await expect(banner).toContainText("2 days at 10:00");
   expect(before).toBeTruthy();
 
   await banner.getByRole("link", { name: "Compare in a rehearsal" }).click();
   await page.waitForURL(/against=force/);
-  await expect(page.getByRole("columnheader", { name: "what is in force" })).toBeVisible();
+  await expect(page.getByRole("columnheader", { name: "the live version" })).toBeVisible();
   await expect(page.getByText(/“Second ask” goes out: 2 days at 10:00 →/)).toBeVisible();
   await page.goto(address);
 
   await page.getByRole("radio", { name: /asks under way too/ }).check();
-  await page.getByRole("button", { name: "Put in force" }).click();
-  await expect(page.getByText(/In force; \d+ asks? under way/)).toBeVisible();
+  await page.getByRole("button", { name: "Apply changes" }).click();
+  await expect(page.getByText(/Applied, including to \d+ asks? under way/)).toBeVisible();
   await expect(banner).toHaveCount(0);
   await expect(page.getByText(/version 2/)).toBeVisible();
   await page.goto(`${HOME}/log?state=planned`);
-  await expect(page.getByText(/3 days after the message before, at /).first()).toBeVisible();
+  await expect(page.getByText(/3 days after the previous message, at /).first()).toBeVisible();
 });
 
 test("a plan is changed in its sentences; what is wrong is said beside the field; thrown away, it is as it ran", async ({
@@ -150,35 +150,35 @@ test("a plan is changed in its sentences; what is wrong is said beside the field
 }) => {
   await takeSeat(page, "demo-manager");
   await openPlan(page);
-  await page.getByRole("button", { name: "How often a person is asked: change" }).click();
-  await page.getByLabel("Days to rest").fill("-3");
+  await page.getByRole("button", { name: "How often to ask someone: change" }).click();
+  await page.getByLabel("Days of rest").fill("-3");
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText("At least one day.")).toBeVisible();
-  await page.getByLabel("Days to rest").fill("90");
+  await page.getByLabel("Days of rest").fill("90");
   await keep(page);
-  await expect(page.getByRole("button", { name: "How often a person is asked: change" })).toHaveText(
-    "at most every 90 days",
+  await expect(page.getByRole("button", { name: "How often to ask someone: change" })).toHaveText(
+    "at most once every 90 days",
   );
 
-  await page.getByRole("button", { name: /What the answer page opens/ }).click();
+  await page.getByRole("button", { name: /Doors/ }).click();
   await page.getByRole("radio", { name: /Private only/ }).check();
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(page.getByText("Private only needs the name of the person who answers for it.")).toBeVisible();
+  await expect(page.getByText("“Private only” needs the name of the person responsible for it.")).toBeVisible();
   await page.getByRole("radio", { name: /Open/ }).check();
   await keep(page);
-  await expect(page.getByRole("button", { name: /What the answer page opens/ })).toContainText(
-    "Open, unhappy is 3 of 5",
+  await expect(page.getByRole("button", { name: /Doors/ })).toContainText(
+    "Open, with 3 of 5 or lower counted as unhappy",
   );
 
   await page.getByRole("button", { name: /The words of “First ask”: change/ }).click();
-  await page.getByLabel("As a text").fill("No link here");
+  await page.getByRole("textbox", { name: "Text", exact: true }).fill("No link here");
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(page.getByText("The text needs {link}, or nobody can answer.")).toBeVisible();
-  await page.getByLabel("As a text").fill("Hi {first name}, {link} STOP");
+  await expect(page.getByText("The text needs {link}, or people can’t answer.")).toBeVisible();
+  await page.getByRole("textbox", { name: "Text", exact: true }).fill("Hi {first name}, {link} STOP");
   await keep(page);
   // What is missing is found, and its place opens with a click.
-  await page.getByRole("link", { name: /\{first name\} has nothing to fall back on/ }).click();
-  await expect(page.getByLabel("As a text")).toHaveValue("Hi {first name}, {link} STOP");
+  await page.getByRole("link", { name: /\{first name\} has no fallback/ }).click();
+  await expect(page.getByRole("textbox", { name: "Text", exact: true })).toHaveValue("Hi {first name}, {link} STOP");
   await page.keyboard.press("Escape");
 
   await page.getByRole("button", { name: "Review sites: change" }).click();
@@ -188,14 +188,14 @@ test("a plan is changed in its sentences; what is wrong is said beside the field
     "Pawprint Guide, Waypost; always Pawprint Guide first",
   );
 
-  const banner = page.getByRole("region", { name: "Changes that are not in force" });
+  const banner = page.getByRole("region", { name: "Changes not applied yet" });
   await expect(banner.getByRole("listitem")).toHaveCount(4);
   await page.reload();
-  await expect(banner).toContainText("at most every 90 days");
-  await banner.getByRole("button", { name: "Throw the changes away" }).click();
+  await expect(banner).toContainText("at most once every 90 days");
+  await banner.getByRole("button", { name: "Discard changes" }).click();
   await expect(banner).toHaveCount(0);
-  await expect(page.getByRole("button", { name: "How often a person is asked: change" })).toHaveText(
-    "at most every 180 days",
+  await expect(page.getByRole("button", { name: "How often to ask someone: change" })).toHaveText(
+    "at most once every 180 days",
   );
 });
 
@@ -208,41 +208,41 @@ test("two tabs on one plan: the later one is told instead of overwriting", async
     [page, "5"],
     [other, "9"],
   ] as const) {
-    await tab.getByRole("button", { name: /How late is too late: change/ }).click();
+    await tab.getByRole("button", { name: /When it’s too late: change/ }).click();
     await tab.getByLabel("Days").fill(days);
     await tab.getByRole("button", { name: "Save", exact: true }).click();
   }
-  await expect(other.getByText(/Somebody else changed this plan meanwhile/)).toBeVisible();
-  await expect(page.getByRole("button", { name: /How late is too late/ })).toHaveText("5 days");
+  await expect(other.getByText(/Someone else has just changed this plan/)).toBeVisible();
+  await expect(page.getByRole("button", { name: /When it’s too late/ })).toHaveText("5 days");
 });
 
 test("a double click starts one plan, plans change places, a copy is made and archived", async ({ page }) => {
   await takeSeat(page, "demo-manager");
   await page.goto(HOME);
-  const list = page.getByRole("list", { name: /Plans in the order/ });
+  const list = page.getByRole("list", { name: /Plans, in order/ });
   const names = async () =>
     (await list.getByRole("listitem").locator("a").allTextContents()).map((name) => name.trim());
   const before = await names();
   await page.getByRole("button", { name: `Move ${before[0]} down` }).click();
-  await expect(page.getByText("The order is kept.")).toBeVisible();
+  await expect(page.getByText("Order saved.")).toBeVisible();
   await page.reload();
   expect(await names()).toEqual([before[1], before[0], ...before.slice(2)]);
   await page.getByRole("button", { name: `Move ${before[0]} up` }).click();
-  await expect(page.getByText("The order is kept.")).toBeVisible();
+  await expect(page.getByText("Order saved.")).toBeVisible();
   await expect.poll(names).toEqual(before);
   await page.reload();
   expect(await names()).toEqual(before);
 
   await openPlan(page);
-  await page.getByRole("button", { name: "Duplicate" }).dblclick();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("After a visit, again has never run.");
+  await page.getByRole("button", { name: "Copy plan" }).dblclick();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("After a visit (copy) hasn’t started yet.");
   // It stands behind one that takes every visit, and says so.
-  await expect(page.getByText(/stands before it and takes every visit/)).toBeVisible();
+  await expect(page.getByText(/comes first and covers every visit/)).toBeVisible();
   page.once("dialog", (dialog) => dialog.accept());
   await page.getByRole("button", { name: "Archive" }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("After a visit, again is archived.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("After a visit (copy) is archived.");
   await page.goto(HOME);
-  expect((await names()).filter((name) => name.startsWith("After a visit, again"))).toEqual([]);
+  expect((await names()).filter((name) => name.startsWith("After a visit (copy)"))).toEqual([]);
   await expect(page.getByText(/^(?:\d+|one|two) archived plans?$/i)).toBeVisible();
 });
 
@@ -257,29 +257,29 @@ test("pausing holds what is planned, and the log shows it held; resuming plans i
   await page.getByRole("button", { name: "Resume" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(/is running/);
   await page.goto(`${HOME}/log?state=held`);
-  await expect(page.getByText("No message is like that.")).toBeVisible();
+  await expect(page.getByText("No messages match.")).toBeVisible();
 });
 
 test("asks are held, released, sent before their time and cancelled from the log, one or many", async ({ page }) => {
   await takeSeat(page, "demo-desk");
   await page.goto(`${HOME}/log?state=planned`);
-  const pick = (n: number) => page.getByRole("checkbox", { name: /Choose the message to/ }).nth(n);
+  const pick = (n: number) => page.getByRole("checkbox", { name: /Select the message to/ }).nth(n);
   await pick(0).check();
   await pick(1).check();
   await page.getByRole("button", { name: "Hold" }).click();
-  await expect(page.getByText("Two asks held.")).toBeVisible();
+  await expect(page.getByText("Two asks put on hold.")).toBeVisible();
   await page.goto(`${HOME}/log?state=held`);
-  await expect(page.getByText("Held by Jonah Pell.").first()).toBeVisible();
-  await page.getByRole("checkbox", { name: /Choose all/ }).check();
+  await expect(page.getByText("Put on hold by Jonah Pell.").first()).toBeVisible();
+  await page.getByRole("checkbox", { name: /Select everything on this page/ }).check();
   await page.getByRole("button", { name: "Release" }).click();
   await expect(page.getByText("Two asks released.")).toBeVisible();
-  await expect(page.getByText("No message is like that.")).toBeVisible();
+  await expect(page.getByText("No messages match.")).toBeVisible();
 
   await page.goto(`${HOME}/log?state=planned`);
   await pick(2).check();
   await page.getByRole("button", { name: "Send now" }).click();
-  const warned = page.getByRole("button", { name: "Send at this hour all the same" });
-  const done = page.getByText(/one ask will leave/i);
+  const warned = page.getByRole("button", { name: "Send now anyway" });
+  const done = page.getByText(/will go out/i);
   await expect(warned.or(done)).toBeVisible();
   if (await warned.isVisible()) await warned.click();
   await expect(done).toBeVisible();
@@ -323,11 +323,11 @@ test("why somebody was left out is told in sentences, with what would have to ch
   await page.locator("main li a.name-link").first().click();
   await page.waitForURL(/people\/[0-9a-f-]{36}/);
   await page.goto(`${page.url()}/why`);
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/If a visit of .* ended now/);
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/If .* had a visit now/);
   await page.locator("a[href*='/asking/why/']").first().click();
   await page.waitForURL(/asking\/why/);
   // What speaks against asking comes first; what passed is folded beside it.
-  const folded = page.getByText(/before it (was|were) fine/);
+  const folded = page.getByText(/before it (was|were) no problem/);
   if ((await folded.count()) > 0) await folded.click();
   await expect(page.getByText("It wasn’t cancelled.").or(page.getByText(/The visit was cancelled/))).toBeVisible();
 
@@ -357,16 +357,16 @@ test("the hours take a break at noon; what cannot be read is said beside its day
   await page.goto("/c/tansy-chimney-stove/asking");
   await page.getByRole("link", { name: "After every visit", exact: true }).click();
   await page.waitForURL(/plans\//);
-  const hours = page.getByRole("button", { name: "When texts may leave: change" });
+  const hours = page.getByRole("button", { name: "When texts can go out: change" });
   const before = await hours.textContent();
   await hours.click();
   await page.getByLabel("Wednesday", { exact: true }).fill("nine to five");
   await page.getByLabel("Thursday", { exact: true }).fill("14-12");
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(
-    page.getByText("Wednesday: “nine to five” is not a stretch of hours; write it like 9:00 to 19:00.").first(),
+    page.getByText("Wednesday: “nine to five” isn’t a time range; write it like 9:00 to 19:00.").first(),
   ).toBeVisible();
-  await expect(page.getByText("Thursday: 14:00 to 12:00 ends before it begins.")).toBeVisible();
+  await expect(page.getByText("Thursday: 14:00 to 12:00 ends before it starts.")).toBeVisible();
   await expect(hours).toHaveText(before ?? "");
   await page.getByLabel("Wednesday", { exact: true }).fill("9-12:30, 14-18");
   await page.getByLabel("Thursday", { exact: true }).fill("");
@@ -387,8 +387,8 @@ test("an allowance that is used up holds what is due, is told by email and on To
   await takeSeat(page, "demo-operator", "blue-heron-driving");
   const set = async (texts: string, emails: string) => {
     await page.goto("/c/blue-heron-driving/asking");
-    await page.getByRole("button", { name: "Allowance for a month: change" }).click();
-    await page.getByLabel("Parts of texts").fill(texts);
+    await page.getByRole("button", { name: "Monthly allowance: change" }).click();
+    await page.getByLabel("Text parts").fill(texts);
     await page.getByLabel("Emails", { exact: true }).fill(emails);
     await keep(page);
   };
@@ -400,18 +400,18 @@ test("an allowance that is used up holds what is due, is told by email and on To
   await dialog.getByLabel("Email", { exact: true }).fill("cordelia.amberley@post.example");
   await dialog.getByRole("button", { name: "Ask", exact: true }).click();
   await expect(page.getByText("Cordelia Amberley will be asked.")).toBeVisible();
-  await skip(page, "To tomorrow, 9:00");
+  await skip(page, "Skip to tomorrow, 9:00");
   await page.goto("/c/blue-heron-driving/asking/log?state=planned");
   const line = page.getByRole("listitem").filter({ hasText: "Cordelia Amberley" });
   await expect(line).toContainText("allowance is used up");
   await page.goto("/c/blue-heron-driving/today");
   await expect(page.getByText("This month’s allowance is used up")).toBeVisible();
-  await expect(page.getByText(/Iris Vane .*told by email (today|yesterday) at/)).toBeVisible();
+  await expect(page.getByText(/Iris Vane .*notified by email (today|yesterday) at/)).toBeVisible();
 
   // She is told of other things too.
   await page.goto(`${mailUrl()}/box/${encodeURIComponent("iris@larkspur.example")}`);
   await expect(
-    page.getByText(/Blue Heron Driving School: this month’s (texts|emails) are used up/).first(),
+    page.getByText(/Blue Heron Driving School has used up this month’s (texts|emails)/).first(),
   ).toBeVisible();
 
   await set("", "");

@@ -141,7 +141,7 @@ async function phoneOf(browser: Browser): Promise<BrowserContext> {
   const phone = await browser.newContext();
   const opened = await phone.newPage();
   await opened.goto(link);
-  await opened.getByRole("button", { name: "This is the phone" }).click();
+  await opened.getByRole("button", { name: "Use this phone" }).click();
   await opened.waitForURL(/\/desk/);
   return phone;
 }

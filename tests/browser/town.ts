@@ -104,9 +104,10 @@ export async function expectAgreement(browser: Browser, base: string, slug: stri
       paused: [isPaused, /Everything is paused: no plan/.test(asking)],
       // Where a plan has paused itself, the page speaks of that alone.
       nothingRuns: [
-        !isPaused && /No plan is running/.test(today),
+        // Before the first ask, starting the plan is one of the steps that are left.
+        !isPaused && /No plan is running|Go to the plan/.test(today),
         !isPaused &&
-          (/paused by (?:itself|themselves)/.test(asking)
+          (/paused (?:itself|themselves)/.test(asking)
             ? /No plan is running/.test(today)
             : /No plans are running/.test(asking)),
       ],
@@ -140,7 +141,7 @@ export async function signIn(page: Page, email: string, password = "merrow-bay-d
 }
 
 /** What a skip moves the clock by at least: less is only the clock running on. */
-const LEAST = { "To the next message": 1, "An hour ahead": 55 * 60_000, "To tomorrow, 9:00": 3_600_000 };
+const LEAST = { "Skip to the next message": 1, "Skip an hour": 55 * 60_000, "Skip to tomorrow, 9:00": 3_600_000 };
 
 /** Skips the demo clock and waits until it has arrived. */
 export async function skip(page: Page, how: keyof typeof LEAST, times = 1): Promise<void> {
@@ -194,4 +195,11 @@ export async function expectAccessible(page: Page, rules?: string[]): Promise<vo
       .filter(({ impact }) => impact === "serious" || impact === "critical")
       .map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 160)}`),
   ).toEqual([]);
+}
+
+/** Chooses from a list that is searched by typing. */
+export async function choose(page: Page, label: string, words: string): Promise<void> {
+  await page.getByLabel(label, { exact: true }).click();
+  await page.getByPlaceholder(/^Search /).fill(words);
+  await page.getByRole("option", { name: words, exact: true }).click();
 }

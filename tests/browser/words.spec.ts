@@ -33,15 +33,15 @@ test("a manager changes logo and two sentences, sees them on the walk, sends it 
     .getByLabel("Choose a logo")
     .first()
     .setInputFiles({ name: "logo.png", mimeType: "image/png", buffer: logo });
-  await expect(page.getByRole("img", { name: "The logo of Bramble Lane Vets" })).toBeVisible();
+  await expect(page.getByRole("img", { name: "Bramble Lane Vets logo" })).toBeVisible();
 
   await page.goto(`${HOME}/asking`);
   await page.getByRole("link", { name: "After a visit", exact: true }).click();
   await page.getByRole("link", { name: "What customers see" }).click();
   await page.waitForURL(/\/words/);
   walk = new URL(page.url()).pathname;
-  await change(page, "As a text", " Thank you!");
-  await expect(page.getByRole("region", { name: "First ask, as it reads" })).toContainText(
+  await change(page, "Text", " Thank you!");
+  await expect(page.getByRole("region", { name: "The text of First ask" })).toContainText(
     "Reply STOP to opt out. Thank you!",
   );
   await page.getByRole("link", { name: /^The question/ }).click();
@@ -64,23 +64,23 @@ test("a manager changes logo and two sentences, sees them on the walk, sends it 
   await expect(editor.locator("[data-placeholder]")).toHaveCount(1);
   await page.keyboard.press("Control+z");
   await expect(editor.locator("[data-placeholder]")).toHaveCount(2);
-  await expect(page.getByRole("button", { name: "Leave it as it was" })).toHaveCount(0);
+  await expect(page.getByRole("button", { name: "Cancel" })).toHaveCount(0);
 
   await page.getByRole("button", { name: "By email" }).click();
   await expect(page.getByText("Sent to maud@bramblelane.example.")).toBeVisible();
   await page
-    .getByRole("button", { name: /Put .*in force/ })
+    .getByRole("button", { name: /^Apply/ })
     .first()
     .click();
   const dialog = page.getByRole("dialog");
   if (await dialog.isVisible().catch(() => false))
     await dialog
-      .getByRole("button", { name: /in force/ })
+      .getByRole("button", { name: /^Apply/ })
       .first()
       .click();
   await expect(page.getByText("It stays between us.", { exact: false }).first()).toBeVisible();
   await page.reload();
-  await expect(page.getByRole("button", { name: /Put .*in force/ })).toHaveCount(0);
+  await expect(page.getByRole("button", { name: /^Apply/ })).toHaveCount(0);
 
   await page.goto(`${mailUrl()}/box/${encodeURIComponent("maud@bramblelane.example")}`);
   await expect(page.getByText(/Sample: /).first()).toBeVisible();
@@ -94,37 +94,35 @@ test("a picture with the customer's name is put together with the keyboard, seen
   await page.getByRole("link", { name: "After a visit", exact: true }).click();
   await page.getByRole("link", { name: "What it shows" }).click();
   await page.waitForURL(/\/picture$/);
-  await expect(page.getByRole("img", { name: "The picture for Odette: Thank you, Odette!" })).toBeVisible();
+  await expect(page.getByRole("img", { name: "The picture for Odette: Thank you, Odette" })).toBeVisible();
   await expectAccessible(page);
   await page.getByRole("button", { name: /The words: drag them/ }).focus();
   for (let n = 0; n < 3; n++) await page.keyboard.press("ArrowUp");
-  await expect(page.getByLabel("From top to bottom")).toHaveValue("43");
+  await expect(page.getByLabel("Vertical position")).toHaveValue("43");
   const box = await page.getByRole("button", { name: /The words: drag them/ }).boundingBox();
   if (!box) throw new Error("The words are not drawn.");
   await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
   await page.mouse.down();
   await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2 + 40, { steps: 4 });
   await page.mouse.up();
-  await expect(page.getByLabel("From top to bottom")).not.toHaveValue("43");
+  await expect(page.getByLabel("Vertical position")).not.toHaveValue("43");
   await page.getByRole("img", { name: "window", exact: true }).click();
   const photo = await sharp({ create: { width: 900, height: 700, channels: 3, background: "#88AACC" } })
     .jpeg()
     .toBuffer();
-  await page
-    .getByLabel("A photo of your own")
-    .setInputFiles({ name: "yard.jpg", mimeType: "image/jpeg", buffer: photo });
-  await expect(page.getByText("Another photo of your own")).toBeVisible();
-  await page.getByLabel("Another photo of your own").setInputFiles({
+  await page.getByLabel("Your own photo").setInputFiles({ name: "yard.jpg", mimeType: "image/jpeg", buffer: photo });
+  await expect(page.getByText("Another photo")).toBeVisible();
+  await page.getByLabel("Another photo").setInputFiles({
     name: "notes.txt",
     mimeType: "text/plain",
     buffer: Buffer.from("not a picture"),
   });
-  await expect(page.getByText(/This picture cannot be read|Choose a PNG/)).toBeVisible();
+  await expect(page.getByText(/We can’t read this picture|Choose a PNG/)).toBeVisible();
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText(/a photo of your own \(/).first()).toBeVisible();
 
   await page.goto(`${walk}?stop=message-1&by=email`);
-  const shown = page.frameLocator("iframe").getByRole("img", { name: "Thank you, Odette!" });
+  const shown = page.frameLocator("iframe").getByRole("img", { name: "Thank you, Odette" });
   await expect(shown).toBeVisible();
   const served = await page.request.get((await shown.getAttribute("src")) ?? "");
   expect([served.status(), served.headers()["content-type"]]).toEqual([200, "image/jpeg"]);
@@ -132,10 +130,10 @@ test("a picture with the customer's name is put together with the keyboard, seen
   await page.getByRole("button", { name: "By email" }).click();
   await expect(page.getByText("Sent to maud@bramblelane.example.")).toBeVisible();
   await page
-    .getByRole("button", { name: /Throw the changes away/ })
+    .getByRole("button", { name: /Discard changes/ })
     .first()
     .click();
-  await expect(page.getByRole("region", { name: "Changes that are not in force" })).toHaveCount(0);
+  await expect(page.getByRole("region", { name: "Changes not applied yet" })).toHaveCount(0);
 });
 
 test("somebody outside sees the whole of it by a link, and changes nothing", async ({ page, browser }) => {
@@ -145,7 +143,7 @@ test("somebody outside sees the whole of it by a link, and changes nothing", asy
   const shared = (await page.locator("code").filter({ hasText: "/way/" }).textContent()) ?? "";
   const visitor = await customer(browser);
   await visitor.goto(shared);
-  await expect(visitor.getByRole("heading", { name: "What a customer gets, step by step." })).toBeVisible();
+  await expect(visitor.getByRole("heading", { name: "What your customers will see, step by step." })).toBeVisible();
   await expect(visitor.getByText("Reply STOP to opt out. Thank you!")).toBeVisible();
   await expect(visitor.locator("form")).toHaveCount(0);
 });
@@ -160,7 +158,7 @@ test("a customer answers every question in Polish without script, stands on the 
   await dialog.getByRole("button", { name: "Add someone new" }).click();
   await dialog.getByLabel("Name", { exact: true }).fill("Zofia Łęcka");
   await dialog.getByLabel("Mobile").fill("07700 900971");
-  await dialog.getByLabel("Who or what it was about").fill("Figa");
+  await dialog.getByLabel("Who or what it’s about").fill("Figa");
   await dialog.getByRole("button", { name: "Ask", exact: true }).click();
   await expect(page.getByText("Zofia Łęcka will be asked.")).toBeVisible();
   const visitor = await customer(browser);
@@ -195,7 +193,7 @@ test("a customer answers every question in Polish without script, stands on the 
   // The business sees what was said beside the words, the photo too; nobody else does.
   await page.goto(`${HOME}/people?q=Łęcka`);
   await page.getByRole("link", { name: /Łęcka/ }).first().click();
-  await expect(page.getByText("Would recommend you: 10 of 10")).toBeVisible();
+  await expect(page.getByText("Would recommend you: 10 out of 10")).toBeVisible();
   const sent = page.getByRole("img", { name: "What they sent" });
   await expect(sent).toBeVisible();
   const picture = new URL((await sent.getAttribute("src")) ?? "", page.url()).toString();
@@ -218,9 +216,9 @@ test("a poster is printed, and its code leads to the question", async ({ page, b
   await page.goto(`${HOME}/asking/links`);
   await page.locator("summary", { hasText: "Print it" }).filter({ hasText: "Counter" }).click();
   const form = page.locator("form[action$='/poster']").filter({ visible: true }).first();
-  await form.getByRole("combobox", { name: "On" }).selectOption("a6");
-  await form.getByRole("combobox", { name: "In" }).selectOption("pl");
-  await form.getByLabel("Large words").fill("Jak się czuje zwierzak?");
+  await form.getByRole("combobox", { name: "Size" }).selectOption("a6");
+  await form.getByRole("combobox", { name: "Language" }).selectOption("pl");
+  await form.getByLabel("Heading").fill("Jak się czuje zwierzak?");
   const address = new URL((await form.getAttribute("action")) ?? "", page.url());
   for (const [name, value] of [
     ["format", "a6"],

@@ -575,7 +575,7 @@ describe("actions", () => {
     expect(await run("confirmAsk", { ...form, personId: elsewhere.id })).toMatchObject({ ok: false });
     expect(await run("addPerson", null, filled({ name: "Odette Marsh", email: "known@post.example" }))).toMatchObject({
       ok: false,
-      message: expect.stringContaining("known at another branch"),
+      message: expect.stringContaining("belongs to another branch"),
     });
     expect(await run("confirmAsk", form)).toMatchObject({ ok: true, personId: elsewhere.id });
     expect(await run("findToAsk", "known@post")).toEqual([

@@ -167,7 +167,7 @@ describe("connectors", () => {
     }
     const review = (key: string) => {
       const found = tenfold.book.entries.get(key);
-      if (!found) throw new Error("There is no such review.");
+      if (!found) throw new Error("This review no longer exists.");
       return found;
     };
     return {

@@ -17,10 +17,10 @@ export function ProfileForm({ profile }: { profile: Profile }) {
           <Field id="own-name" label="Name" name="name" defaultValue={profile.name} autoComplete="name" error={error} />
           <Field
             id="own-reply-name"
-            label="Your answers end with"
+            label="Your signature"
             name="replyName"
             defaultValue={profile.replyName ?? ""}
-            says="The name that stands below what you write to customers. Empty for none."
+            says="The name under your messages to customers. Leave blank for none."
             error={error}
           />
           <Field
@@ -31,11 +31,11 @@ export function ProfileForm({ profile }: { profile: Profile }) {
             defaultValue={profile.phone ?? ""}
             placeholder="+44 7700 900123"
             autoComplete="tel"
-            says="What cannot wait reaches you by text there, beside the email. Empty for email alone."
+            says="For urgent notifications by text as well as email. Leave blank for email only."
             error={error}
           />
           <button type="submit" className="button-main" disabled={pending}>
-            {pending ? "Saving ..." : "Save"}
+            {pending ? "Saving…" : "Save"}
           </button>
         </>
       )}
@@ -57,7 +57,7 @@ function CurrentPassword({ id, error }: { id: string; error: Parameters<typeof F
   );
 }
 
-/** Another address to sign in with. */
+/** New email address to sign in with. */
 export function AddressForm() {
   const [round, setRound] = useState(0);
   return (
@@ -71,7 +71,7 @@ export function AddressForm() {
         <>
           <Field
             id="own-email"
-            label="Another address"
+            label="New email address"
             name="email"
             inputMode="email"
             autoComplete="off"
@@ -79,7 +79,7 @@ export function AddressForm() {
           />
           <CurrentPassword id="own-email-password" error={error} />
           <button type="submit" className="button" disabled={pending}>
-            {pending ? "One moment…" : "Send a link there"}
+            {pending ? "One moment…" : "Send a confirmation link"}
           </button>
         </>
       )}
@@ -102,7 +102,7 @@ export function NewPasswordForm() {
           <PasswordNow id="own-password" error={error} />
           <NewPasswordField id="own-new-password" name="newPassword" label="New password" error={error} />
           <button type="submit" className="button" disabled={pending}>
-            {pending ? "Saving ..." : "Save the new password"}
+            {pending ? "Saving…" : "Save new password"}
           </button>
         </>
       )}
@@ -115,7 +115,7 @@ export function PasswordNow({ id, error }: { id: string; error: (field: string) 
   return (
     <Field
       id={id}
-      label="Your password now"
+      label="Current password"
       name="password"
       type="password"
       autoComplete="current-password"
@@ -127,7 +127,11 @@ export function PasswordNow({ id, error }: { id: string; error: (field: string) 
 /** Signs one device out. */
 export function EndSession({ id, device, isThis }: { id: string; device: string; isThis: boolean }) {
   return (
-    <ConfirmButton className="button-quiet" action={endOne.bind(null, id)} sure={isThis ? "Sign out here?" : undefined}>
+    <ConfirmButton
+      className="button-quiet"
+      action={endOne.bind(null, id)}
+      sure={isThis ? "Sign this device out?" : undefined}
+    >
       Sign out<span className="sr-only">: {device}</span>
     </ConfirmButton>
   );
@@ -139,7 +143,7 @@ export function ConfirmAddress({ token }: { token: string }) {
     <ActionForm action={confirmOwnAddress.bind(null, token)}>
       {({ pending }) => (
         <button type="submit" className="button-main" disabled={pending}>
-          {pending ? "One moment ..." : "Sign in with this address from now on"}
+          {pending ? "One moment…" : "Use this address from now on"}
         </button>
       )}
     </ActionForm>
@@ -154,12 +158,11 @@ export function DeskCodeForm({ has }: { has: boolean }) {
       {({ pending, error }) => (
         <>
           <p className="text-second">
-            {has ? "You have set four digits." : "You have set no digits."} On a phone that your team shares, they say
-            who you are.
+            {has ? "You’ve set a PIN." : "You haven’t set a PIN."} On a phone your team shares, it shows who you are.
           </p>
           <Field
             id="own-code"
-            label="Four digits"
+            label="PIN (four digits)"
             name="code"
             type="password"
             inputMode="numeric"
@@ -170,7 +173,7 @@ export function DeskCodeForm({ has }: { has: boolean }) {
           />
           <CurrentPassword id="own-code-password" error={error} />
           <button type="submit" className="button" disabled={pending}>
-            {pending ? "Saving ..." : "Save"}
+            {pending ? "Saving…" : "Save"}
           </button>
         </>
       )}

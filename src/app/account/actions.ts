@@ -28,11 +28,11 @@ import { type ActionResult, formText, refusal } from "@/ui/result";
 
 type Done = Exclude<ActionResult, null>;
 
-const TOO_MANY: Done = { ok: false, message: "Too many tries. Wait a minute, then try again." };
+const TOO_MANY: Done = { ok: false, message: "Too many attempts. Wait a minute, then try again." };
 const WRONG: Done = {
   ok: false,
-  message: "This is not your password.",
-  fields: { password: "This is not your password." },
+  message: "That isn’t your password.",
+  fields: { password: "That isn’t your password." },
 };
 
 const mayTry = (userId: string) => isWelcome(`own account ${userId}`, 10, 60);
@@ -65,11 +65,11 @@ export const changeAddress = action(
     const { email } = parsed.data;
     if (!(await isOwnPassword(formText(form, "password"), await headers()))) return WRONG;
     if (email === user.email) {
-      const message = "You sign in with this address already.";
+      const message = "You already sign in with this address.";
       return { ok: false, message, fields: { email: message } };
     }
     await askForAddress(user, email);
-    return { ok: true, message: `A link is on its way to ${email}. Until you follow it, nothing changes.` };
+    return { ok: true, message: `We’ve sent a link to ${email}. Nothing changes until you use it.` };
   },
 );
 
@@ -77,7 +77,7 @@ export const changeAddress = action(
 export const confirmOwnAddress = action(ownAccount, [text], async ({ user }, token): Promise<ActionResult> => {
   if (!(await mayTry(user.id))) return TOO_MANY;
   if (!isToken(token) || !(await confirmAddress(user, token)))
-    return { ok: false, message: "This link has been used, has run out, or is somebody else’s." };
+    return { ok: false, message: "This link has been used, has expired, or is someone else’s." };
   revalidatePath("/", "layout");
   redirect("/account?changed=address");
 });
@@ -107,7 +107,7 @@ export const changePassword = action(
       throw error;
     }
     revalidatePath("/account");
-    return { ok: true, message: "Saved. Every other device is signed out." };
+    return { ok: true, message: "Saved. All your other devices have been signed out." };
   },
 );
 
@@ -117,7 +117,9 @@ export const endOne = action(ownAccount, [text], async (session, id): Promise<Do
   const ended = await endSession(session.user.id, wanted);
   if (ended && wanted === session.id) redirect("/sign-in");
   revalidatePath("/account");
-  return ended ? { ok: true, message: "Signed out there." } : { ok: false, message: "It is signed out already." };
+  return ended
+    ? { ok: true, message: "Signed out on that device." }
+    : { ok: false, message: "That device is already signed out." };
 });
 
 /** What preparing the second step gives: what the app reads, and the codes to fall back on. */
@@ -128,10 +130,10 @@ export const prepare = action(
   ownAccount,
   [before<Prepared>(), form],
   async ({ user }, _before, form): Promise<Prepared> => {
-    if (!(await mayTry(user.id))) return { refused: "Too many tries. Wait a minute, then try again." };
-    if (user.twoFactorEnabled) return { refused: "You sign in with two steps already. Reload the page." };
+    if (!(await mayTry(user.id))) return { refused: "Too many attempts. Wait a minute, then try again." };
+    if (user.twoFactorEnabled) return { refused: "You already sign in with two steps. Reload the page." };
     const made = await prepareTwoSteps(formText(form, "password").slice(0, 200), await headers());
-    return made ? { refused: null, ...made } : { refused: "This is not your password." };
+    return made ? { refused: null, ...made } : { refused: "That isn’t your password." };
   },
   { refused: "This page is out of date. Reload it and try again." },
 );
@@ -144,10 +146,10 @@ export const confirmCode = action(
     if (!(await mayTry(user.id))) return TOO_MANY;
     const code = formText(form, "code").replace(/\s/g, "");
     if (!/^\d{6}$/.test(code) || !(await confirmTwoSteps(code, await headers()))) {
-      const message = "This code does not fit. Take the one that the app shows now.";
+      const message = "That code isn’t right. Use the one your app shows now.";
       return { ok: false, message, fields: { code: message } };
     }
-    return { ok: true, message: "From now on you sign in with two steps." };
+    return { ok: true, message: "Done. You’ll sign in with two steps from now on." };
   },
 );
 
@@ -159,7 +161,7 @@ export const endSecondStep = action(
     if (!(await mayTry(user.id))) return TOO_MANY;
     if (!(await endTwoSteps(formText(form, "password").slice(0, 200), await headers()))) return WRONG;
     revalidatePath("/account", "layout");
-    return { ok: true, message: "You sign in with your password alone." };
+    return { ok: true, message: "Done. You’ll sign in with just your password." };
   },
 );
 
@@ -170,9 +172,9 @@ export const renewCodes = action(
   ownAccount,
   [before<Codes>(), form],
   async ({ user }, _before, form): Promise<Codes> => {
-    if (!(await mayTry(user.id))) return { refused: "Too many tries. Wait a minute, then try again." };
+    if (!(await mayTry(user.id))) return { refused: "Too many attempts. Wait a minute, then try again." };
     const codes = await newRecoveryCodes(formText(form, "password").slice(0, 200), await headers());
-    return codes ? { refused: null, codes } : { refused: "This is not your password." };
+    return codes ? { refused: null, codes } : { refused: "That isn’t your password." };
   },
   { refused: "This page is out of date. Reload it and try again." },
 );
@@ -189,11 +191,11 @@ export const chooseCode = action(
     if (typed === "") {
       await setDeskCode(user.id, null);
       revalidatePath("/account");
-      return { ok: true, message: "You have no digits now." };
+      return { ok: true, message: "Your PIN has been removed." };
     }
     const code = codeInput.safeParse(typed);
-    if (!code.success) return refused("Write four digits.");
-    if (!(await setDeskCode(user.id, code.data))) return refused("Anybody would guess these. Choose others.");
+    if (!code.success) return refused("Enter four digits for your PIN.");
+    if (!(await setDeskCode(user.id, code.data))) return refused("That’s too easy to guess. Choose another PIN.");
     revalidatePath("/account");
     return { ok: true, message: "Saved." };
   },

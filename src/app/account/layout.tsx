@@ -12,7 +12,7 @@ export default function AccountLayout({ children }: { children: ReactNode }) {
             Estima
           </Link>
           <Link href="/" className="button">
-            Back to work
+            Back to Estima
           </Link>
         </div>
       </header>

@@ -23,37 +23,37 @@ export default async function OwnAccount({ searchParams }: Props) {
       <p className="lead">You sign in as {profile.email}.</p>
       {changed === "address" ? (
         <p role="status" className="bg-leaf-tint text-leaf mt-4 rounded-[8px] px-3 py-2">
-          This is your address now.
+          Your address has been changed.
         </p>
       ) : null}
       <Part title="You">
         <ProfileForm profile={profile} />
       </Part>
-      <Part title="Address">
+      <Part title="Email address">
         <AddressForm />
       </Part>
       <Part title="Password">
         <NewPasswordForm />
       </Part>
-      <Part title="Two steps">
+      <Part title="Two-step sign-in">
         <p>
           {session.user.twoFactorEnabled
-            ? "You sign in with your password and a code of your app."
-            : "You sign in with your password alone. With a code of an app beside it, a password that got out opens nothing."}
+            ? "You sign in with your password and a code from your app."
+            : "You sign in with just your password. If you add a code from an app, a stolen password is no use to anyone."}
         </p>
         <p className="mt-3">
           <Link href="/account/two-steps" className="button">
-            {session.user.twoFactorEnabled ? "Change this" : "Add the second step"}
+            {session.user.twoFactorEnabled ? "Change" : "Add a second step"}
           </Link>
         </p>
       </Part>
-      <Part title="At a shared phone">
+      <Part title="On a shared phone">
         <DeskCodeForm has={await hasDeskCode(session.user.id)} />
       </Part>
-      <Part title="Keys">
+      <Part title="Keyboard shortcuts">
         <SingleKeysSwitch />
       </Part>
-      <Part title="Where you are signed in">
+      <Part title="Where you’re signed in">
         <ul className="divide-rule border-rule divide-y border-y">
           {sessions.map((one) => (
             <li key={one.id} className="flex flex-wrap items-center justify-between gap-3 py-2.5">
@@ -61,7 +61,7 @@ export default async function OwnAccount({ searchParams }: Props) {
                 <b>{one.device}</b>
                 <span className="text-second block text-[14px]">
                   {one.id === session.id ? "this one, " : ""}signed in {sayAgo(one.since, now)}
-                  {one.lastSeen - one.since > 60_000 ? `, last seen ${sayAgo(one.lastSeen, now)}` : ""}
+                  {one.lastSeen - one.since > 60_000 ? `, last active ${sayAgo(one.lastSeen, now)}` : ""}
                 </span>
               </span>
               <EndSession id={one.id} device={one.device} isThis={one.id === session.id} />

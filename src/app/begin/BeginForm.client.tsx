@@ -5,11 +5,11 @@ import { Field } from "@/ui/Field";
 import { beginHere } from "./actions";
 
 const FIELDS = [
-  ["token", "What the server printed", "text", "off", "It stands in the server’s output, beside “Begin at”."],
+  ["token", "Set-up code", "text", "off", "The server prints it when it starts, after “Begin at”."],
   ["agency", "Your agency, or your business", "text", "organization", ""],
   ["name", "Your name", "text", "name", ""],
-  ["email", "Your email address", "email", "username", "You sign in with it."],
-  ["password", "A password", "password", "new-password", "At least 10 characters."],
+  ["email", "Your email address", "email", "username", "You’ll sign in with this."],
+  ["password", "Password", "password", "new-password", "At least ten characters."],
 ] as const;
 
 /** The first account: by whoever can read what the server printed. */
@@ -32,7 +32,7 @@ export function BeginForm() {
             />
           ))}
           <button type="submit" className="button-main min-h-[44px] w-full" disabled={pending}>
-            {pending ? "One moment ..." : "Begin"}
+            {pending ? "One moment…" : "Begin"}
           </button>
         </>
       )}

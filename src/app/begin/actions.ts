@@ -18,10 +18,10 @@ export const beginHere = action(
   async (_nobody, _before, form): Promise<ActionResult> => {
     const own = await headers();
     if (!(await isWelcome(`begin ${clientAddressOf(own) ?? "unknown"}`, 20, 600)))
-      return { ok: false, message: "Too many tries. Wait ten minutes, then try again." };
+      return { ok: false, message: "Too many attempts. Wait ten minutes, then try again." };
     const begun = {
       ok: false as const,
-      message: "Somebody has begun here already. Sign in, or ask them to invite you.",
+      message: "Someone has already set this up. Sign in, or ask them to invite you.",
     };
     if (!(await isUnbegun())) return begun;
     const parsed = beginInput.safeParse(

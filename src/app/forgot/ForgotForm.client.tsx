@@ -11,7 +11,7 @@ export function ForgotForm() {
   if (isSent)
     return (
       <p role="status">
-        If somebody signs in with this address, a link is on its way to it. It works once, for half an hour.
+        If there’s an account with this address, we’ve sent it a link. It works once, for half an hour.
       </p>
     );
   return (
@@ -20,7 +20,7 @@ export function ForgotForm() {
         <>
           <Field id="forgot-email" label="Email" name="email" inputMode="email" autoComplete="username" error={error} />
           <button type="submit" className="button-main min-h-[44px] w-full" disabled={pending}>
-            {pending ? "One moment ..." : "Send me a link"}
+            {pending ? "One moment…" : "Send me a link"}
           </button>
         </>
       )}

@@ -18,12 +18,12 @@ export const forgot = action(
   async (_nobody, _before, form): Promise<ActionResult> => {
     const email = normaliseEmail(formText(form, "email").slice(0, 254));
     if (!email) {
-      const message = "This is not an email address.";
+      const message = "That isn’t an email address.";
       return { ok: false, message, fields: { email: message } };
     }
     const client = clientAddressOf(await headers()) ?? "unknown";
     if (!(await isWelcome(`forgot ${client}`, 20, HOUR)))
-      return { ok: false, message: "Too many tries. Wait an hour, then try again." };
+      return { ok: false, message: "Too many attempts. Wait an hour, then try again." };
     // A mailbox is not filled by somebody else: beyond three an hour nothing more is sent, and nothing else is said.
     // Nor does the time tell: nobody waits for the mail, whether there is one or not.
     if (await isWelcome(`forgot of ${email}`, 3, HOUR))

@@ -7,11 +7,11 @@ export const metadata = { title: "A new password" };
 export default function Forgot() {
   return (
     <PlainPage title="Choose a new password.">
-      <p>We send a link to the address you sign in with.</p>
+      <p>We’ll send a link to the address you sign in with.</p>
       <ForgotForm />
       <p>
         <Link href="/sign-in" className="underline underline-offset-[3px]">
-          Back to signing in
+          Back to sign-in
         </Link>
       </p>
     </PlainPage>

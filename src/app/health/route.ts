@@ -7,6 +7,6 @@ export async function GET() {
     await rowsOf(sql`select 1`);
     return Response.json({ ok: true });
   } catch {
-    return Response.json({ ok: false, problem: "The database cannot be reached." }, { status: 503 });
+    return Response.json({ ok: false, problem: "The database can’t be reached." }, { status: 503 });
   }
 }

@@ -2,7 +2,7 @@ import { stopLooking } from "@/features/navigation/actions";
 import { requireUser } from "@/platform/access";
 import { PlainPage } from "@/ui/PlainPage";
 
-export const metadata = { title: "Only to look" };
+export const metadata = { title: "View only" };
 
 /** Where whoever looks as somebody else is led when they were about to change something. */
 export default async function LookingOnly() {
@@ -10,12 +10,12 @@ export default async function LookingOnly() {
   return (
     <PlainPage title="Nothing was changed.">
       <p>
-        {user.seenBy ? `You see this as ${user.name} does, and can only look.` : "You are yourself again."} What you do
-        is kept only when you do it as yourself.
+        {user.seenBy ? `You’re viewing this as ${user.name}, and can’t change anything.` : "You’re back as yourself."}{" "}
+        To make changes, go back to your own view.
       </p>
       <form action={stopLooking}>
         <button type="submit" className="button-main">
-          Stop looking
+          Back to my own view
         </button>
       </form>
     </PlainPage>

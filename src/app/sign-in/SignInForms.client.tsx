@@ -27,7 +27,7 @@ export function SignInForm() {
             error={error}
           />
           <button type="submit" className="button-main min-h-[44px] w-full" disabled={pending}>
-            {pending ? "Signing in ..." : "Sign in"}
+            {pending ? "Signing in…" : "Sign in"}
           </button>
         </>
       )}

@@ -17,7 +17,7 @@ import { type ActionResult, formText, refusal } from "@/ui/result";
 
 const credentials = z.object({
   email: typedEmail,
-  password: z.string().min(1, "Write your password.").max(200, "That is too long for a password."),
+  password: z.string().min(1, "Enter your password.").max(200, "That’s too long for a password."),
 });
 
 /**
@@ -40,7 +40,7 @@ export const takeSeat = action(
   [before<ActionResult>(), form],
   async (_nobody, _before, form): Promise<ActionResult> => {
     const seat = demoSeat(formText(form, "seat"));
-    if (!seat) return { ok: false, message: "There is no such demo seat." };
+    if (!seat) return { ok: false, message: "There’s no such demo account." };
     return enter(seat.email, seat.password, false);
   },
 );
@@ -56,7 +56,7 @@ async function enter(email: string, password: string, limited = true): Promise<A
   const client = clientAddressOf(own) ?? "unknown";
   const pair = `sign-in ${client} ${email}`;
   if (limited && !((await isWelcome(`sign-in ${client}`, 40, 60)) && (await isWelcome(pair, 8, 60))))
-    return { ok: false, message: "Too many tries. Wait a minute, then try again." };
+    return { ok: false, message: "Too many attempts. Wait a minute, then try again." };
   let isHalf = false;
   try {
     const signedIn = await (await auth()).api.signInEmail({ body: { email, password }, headers: own });
@@ -65,7 +65,7 @@ async function enter(email: string, password: string, limited = true): Promise<A
     isHalf = "twoFactorRedirect" in signedIn;
     if ("user" in signedIn) await noteSignIn(signedIn.user.id);
   } catch (error) {
-    if (isSignInRefusal(error)) return { ok: false, message: "This email and password do not go together." };
+    if (isSignInRefusal(error)) return { ok: false, message: "That email and password don’t match." };
     throw error;
   }
   redirect(isHalf ? "/sign-in/code" : "/");
@@ -79,14 +79,14 @@ export const giveCode = action(
     const own = await headers();
     const client = clientAddressOf(own) ?? "unknown";
     if (!(await isWelcome(`second step ${client}`, 10, 60)))
-      return { ok: false, message: "Too many tries. Wait a minute, then try again." };
+      return { ok: false, message: "Too many attempts. Wait a minute, then try again." };
     const code = z.string().min(6).max(40).safeParse(formText(form, "code").trim());
     const done = code.success ? await takeSecondStep(code.data, formText(form, "trust") === "yes", own) : null;
     if (!done)
       return {
         ok: false,
-        message: "This code does not fit, or came too late.",
-        fields: { code: "This code does not fit, or came too late. After some tries, sign in again from the start." },
+        message: "That code is wrong or has expired.",
+        fields: { code: "That code is wrong or has expired. After a few attempts, you’ll need to sign in again." },
       };
     await noteSignIn(done.userId);
     redirect("/");

@@ -14,6 +14,8 @@ export const NEED = z.discriminatedUnion("code", [
   z.object({ code: z.literal("plan paused"), plan: z.string(), planId: z.uuid(), why: PAUSE_REASON }),
   /** Someone paused it by hand, and what it had planned waits. */
   z.object({ code: z.literal("plan on hold"), plan: z.string(), planId: z.uuid(), waiting: z.int() }),
+  /** It was just started, and so many steps are left before its first ask. */
+  z.object({ code: z.literal("first steps"), left: z.int() }),
   /** No plan asks anybody. */
   z.object({ code: z.literal("no plan runs"), paused: z.int() }),
   z.object({ code: z.literal("feed unreadable"), feed: z.string(), feedId: z.uuid(), problem: FETCH_PROBLEM }),
@@ -111,6 +113,7 @@ export function needPath(need: Need): string {
     case "allowance near":
       return "asking";
     case "everything paused":
+    case "first steps":
       return "today";
     case "list failed":
       return `people/import/${need.listId}`;

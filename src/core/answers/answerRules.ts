@@ -14,11 +14,11 @@ export const answerRulesSchema = z
     words: planRulesSchema.shape.words,
     doors: planRulesSchema.shape.doors,
     sites: planRulesSchema.shape.sites,
-    thanks: z.string().trim().min(1, "Write the thanks.").max(600, "Keep the thanks under 600 characters."),
+    thanks: z.string().trim().min(1, "Enter a thank-you.").max(600, "Keep the thank-you under 600 characters."),
   })
   .refine(({ doors }) => doors.mode !== "private only" || !!doors.acknowledgedBy, {
     path: ["doors", "acknowledgedBy"],
-    message: "Private only needs the name of the person who answers for it.",
+    message: "“Private only” needs the name of the person responsible for it.",
   });
 export type AnswerRules = z.infer<typeof answerRulesSchema>;
 

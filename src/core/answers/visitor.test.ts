@@ -27,7 +27,7 @@ const PEOPLE: string[] = [
   "Mozilla/5.0 (iPad; CPU OS 17_5 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/17.5 Mobile/15E148 Safari/604.1",
   "Mozilla/5.0 (Linux; Android 15; Pixel 9) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/140.0.0.0 Mobile Safari/537.36",
   "Mozilla/5.0 (Linux; Android 10; K) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/139.0.0.0 Mobile Safari/537.36",
-  "Mozilla/5.0 (Linux; Android 14; SM-S911B) AppleWebKit/537.36 (KHTML, like Gecko) SamsungBrowser/27.0 Chrome/125.0.0.0 Mobile Safari/537.36",
+  "Mozilla/5.0 (Linux; Android 14; HM-100) AppleWebKit/537.36 (KHTML, like Gecko) HandsetBrowser/27.0 Chrome/125.0.0.0 Mobile Safari/537.36",
   "Mozilla/5.0 (Android 14; Mobile; rv:141.0) Gecko/141.0 Firefox/141.0",
   "Mozilla/5.0 (Linux; Android 13; SM-A536B; wv) AppleWebKit/537.36 (KHTML, like Gecko) Version/4.0 Chrome/138.0.0.0 Mobile Safari/537.36",
   "Mozilla/5.0 (Linux; Android 12; M2101K6G) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/136.0.0.0 Mobile Safari/537.36 OPR/89.0.0.0",
@@ -40,7 +40,7 @@ const PEOPLE: string[] = [
   "Mozilla/5.0 (X11; Linux x86_64; rv:141.0) Gecko/20100101 Firefox/141.0",
   "Mozilla/5.0 (X11; CrOS x86_64 14541.0.0) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/138.0.0.0 Safari/537.36",
   "Mozilla/5.0 (iPhone; CPU iPhone OS 18_1 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Mobile/22B83 [FBAN/FBIOS;FBAV/480.0]",
-  "Mozilla/5.0 (Linux; Android 14; Pixel 7; wv) AppleWebKit/537.36 (KHTML, like Gecko) Version/4.0 Chrome/137.0.0.0 Mobile Safari/537.36 Instagram 390.0.0.43.81 Android",
+  "Mozilla/5.0 (Linux; Android 14; Handset 7; wv) AppleWebKit/537.36 (KHTML, like Gecko) Version/4.0 Chrome/137.0.0.0 Mobile Safari/537.36 Snapshots 390.0.0.43.81 Android",
 ];
 
 const MACHINES: [MachineSign, Partial<VisitorFacts>][] = [
@@ -61,7 +61,7 @@ const MACHINES: [MachineSign, Partial<VisitorFacts>][] = [
   ["agent", { agent: "Ruby" }],
   ["agent", { agent: "PostmanRuntime/7.39.0" }],
   ["agent", { agent: "HTTPie/3.2.2" }],
-  ["agent", { agent: "Microsoft Office/16.0 (Microsoft Outlook 16.0.17628; Pro)" }],
+  ["agent", { agent: "Desk Suite/16.0 (Desk Mail 16.0.17628; Pro)" }],
   // Headless browsers and crawlers.
   [
     "agent",
@@ -70,41 +70,41 @@ const MACHINES: [MachineSign, Partial<VisitorFacts>][] = [
         "Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 (KHTML, like Gecko) HeadlessChrome/138.0.0.0 Safari/537.36",
     },
   ],
-  ["agent", { agent: "Mozilla/5.0 (compatible; Googlebot/2.1; +http://www.google.com/bot.html)" }],
-  ["agent", { agent: "Mozilla/5.0 (compatible; bingbot/2.0; +http://www.bing.com/bingbot.htm)" }],
+  ["agent", { agent: "Mozilla/5.0 (compatible; Finderbot/2.1; +https://finder.example/bot)" }],
+  ["agent", { agent: "Mozilla/5.0 (compatible; lookupbot/2.0; +https://lookup.example/bot)" }],
   ["agent", { agent: "Mozilla/5.0 (compatible; YandexBot/3.0; +http://yandex.com/bots)" }],
   ["agent", { agent: "Mozilla/5.0 (compatible; AhrefsBot/7.0; +http://ahrefs.com/robot/)" }],
   [
     "agent",
     {
       agent:
-        "Mozilla/5.0 (Linux; Android 6.0.1; Nexus 5X) AppleWebKit/537.36 Chrome/138.0 Mobile Safari/537.36 (compatible; Googlebot/2.1)",
+        "Mozilla/5.0 (Linux; Android 6.0.1; Handset 5X) AppleWebKit/537.36 Chrome/138.0 Mobile Safari/537.36 (compatible; Finderbot/2.1)",
     },
   ],
   // Previews of chats.
-  ["agent", { agent: "WhatsApp/2.24.13.77 A" }],
-  ["agent", { agent: "facebookexternalhit/1.1 (+http://www.facebook.com/externalhit_uatext.php)" }],
-  ["agent", { agent: "Twitterbot/1.0" }],
-  ["agent", { agent: "Slackbot-LinkExpanding 1.0 (+https://api.slack.com/robots)" }],
-  ["agent", { agent: "TelegramBot (like TwitterBot)" }],
+  ["agent", { agent: "ChatPreview/2.24.13.77 A" }],
+  ["agent", { agent: "externalhit/1.1 (+https://network.example/externalhit)" }],
+  ["agent", { agent: "Notebot/1.0" }],
+  ["agent", { agent: "Roombot-LinkExpanding 1.0 (+https://rooms.example/robots)" }],
+  ["agent", { agent: "WireBot (like NoteBot)" }],
   ["agent", { agent: "Mozilla/5.0 (compatible; Discordbot/2.0; +https://discordapp.com)" }],
-  ["agent", { agent: "LinkedInBot/1.0 (compatible; Mozilla/5.0; Apache-HttpClient +http://www.linkedin.com)" }],
+  ["agent", { agent: "TradeBot/1.0 (compatible; Mozilla/5.0; HttpClient +https://trades.example)" }],
   ["agent", { agent: "SkypeUriPreview Preview/0.5 skype-url-preview@microsoft.com" }],
   [
     "agent",
     {
       agent:
-        "Mozilla/5.0 (Macintosh; Intel Mac OS X 10_11_1) AppleWebKit/601.2.4 (KHTML, like Gecko) Version/9.0.1 Safari/601.2.4 facebookexternalhit/1.1 Facebot Twitterbot/1.0",
+        "Mozilla/5.0 (Macintosh; Intel Mac OS X 10_11_1) AppleWebKit/601.2.4 (KHTML, like Gecko) Version/9.0.1 Safari/601.2.4 externalhit/1.1 Netbot Notebot/1.0",
     },
   ],
   // Scanners of mail.
-  ["agent", { agent: "Mozilla/5.0 (compatible; Barracuda Sentinel (EE); scanner)" }],
-  ["agent", { agent: "Mozilla/5.0 (compatible; proofpoint-urlscanner; +crawler)" }],
+  ["agent", { agent: "Mozilla/5.0 (compatible; Harbour Sentinel (EE); scanner)" }],
+  ["agent", { agent: "Mozilla/5.0 (compatible; gatehouse-urlscanner; +crawler)" }],
   ["no agent", { agent: "" }],
   ["no agent", { agent: null }],
   ["no agent", { agent: "   " }],
   ["method", { method: "HEAD", agent: PEOPLE[10] }],
-  ["method", { method: "HEAD", agent: "BarracudaCentral" }],
+  ["method", { method: "HEAD", agent: "HarbourCentral" }],
   ["method", { method: "OPTIONS", agent: PEOPLE[0] }],
   ["no browser", { agent: PEOPLE[10], acceptLanguage: null }],
   ["no browser", { agent: PEOPLE[4], acceptLanguage: "" }],
@@ -120,13 +120,10 @@ const MACHINES: [MachineSign, Partial<VisitorFacts>][] = [
     "mail proxy",
     {
       asksFor: "picture",
-      agent: "Mozilla/5.0 (Windows NT 5.1; rv:11.0) Gecko Firefox/11.0 (via ggpht.com GoogleImageProxy)",
+      agent: "Mozilla/5.0 (Windows NT 5.1; rv:11.0) Gecko Firefox/11.0 (via pictures.example ImageProxy)",
     },
   ],
-  [
-    "mail proxy",
-    { asksFor: "picture", agent: "YahooMailProxy; https://help.yahoo.com/kb/yahoo-mail-proxy-SLN28749.html" },
-  ],
+  ["mail proxy", { asksFor: "picture", agent: "TownMailProxy; https://help.townmail.example/proxy" }],
   ["mail proxy", { asksFor: "picture", agent: "Mozilla/5.0" }],
   ["mail proxy", { asksFor: "picture", agent: "Mozilla/5.0 AppleWebKit/605.1.15 (KHTML, like Gecko)" }],
   ["mail proxy", { asksFor: "picture", agent: "DuckDuckGo-Email-ImageProxy/1.0" }],

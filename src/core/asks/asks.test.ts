@@ -239,7 +239,7 @@ describe("what an ask does next", () => {
           channel: next.channel,
           calendar: london,
         }),
-      ).toBe("2 hours after the visit ended; there is no mobile, so an email goes.");
+      ).toBe("2 hours after the visit ended; no mobile on file, so it goes by email.");
   });
 
   test("asked by hand in the evening, it waits for the hours and says when they open", () => {
@@ -262,7 +262,7 @@ describe("what an ask does next", () => {
           channel: "email",
           calendar: london,
         }),
-      ).toBe("As soon as the hours allow; the hours open at 9:00.");
+      ).toBe("As soon as the send hours allow; send hours start at 9:00.");
   });
 
   test("after an outage nothing leaves at night: it moves to the morning, or ends as too late", () => {
@@ -410,10 +410,10 @@ test("a plan's rules refuse what cannot work, naming the place", () => {
     /steps\.0\.text: .*\{link\}/,
   );
   expect(problems({ steps: [{ ...plan.steps[0], text: "{link} {frist name}" }] })[0]).toMatch(
-    /\{frist name\} is no placeholder/,
+    /\{frist name\} isn’t a placeholder/,
   );
   expect(problems({ repeat: { kind: "rest", days: -1 } })[0]).toMatch(/^repeat\.days/);
   expect(problems({ doors: { mode: "private only", threshold: 3, acknowledgedBy: null } })[0]).toMatch(
-    /acknowledgedBy: Private only needs/,
+    /acknowledgedBy: “Private only” needs/,
   );
 });

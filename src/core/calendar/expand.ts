@@ -1,4 +1,5 @@
 import ICAL from "ical.js";
+import { findIana } from "windows-iana";
 import { DAY, fromLocal, HOUR, isZone } from "../time/zone";
 import { blocksOf } from "./blocks";
 import { readOwnZone } from "./ownZone";
@@ -30,6 +31,8 @@ export type ExpandedCalendar = {
   unreadable: number;
   /** Their identifiers, where those could be read: whatever was known of them stays as it is. */
   unreadableKeys: string[];
+  /** Names of zones that mean none and are not defined either: what names them could not be read. */
+  unknownZones: string[];
   /**
    * False when part of the stream may be missing here: nothing that is not among the events may be taken to be gone.
    */
@@ -38,6 +41,13 @@ export type ExpandedCalendar = {
 
 /** A file that is no calendar, said in words. */
 export class NoCalendar extends Error {}
+
+/** A zone that is neither known nor defined. */
+class UnknownZone extends Error {
+  constructor(readonly zone: string) {
+    super(zone);
+  }
+}
 
 /** So many periods of rules are walked through in one stream. */
 const MOST_PERIODS = 200_000;
@@ -64,12 +74,13 @@ export function expandCalendar(text: string, window: Window): ExpandedCalendar {
       [String(component.getFirstPropertyValue("tzid") ?? ""), readOwnZone(component)] as const,
     ]),
   );
+  const unknown = new Set<string>();
   const unreadable: (string | null)[] = [...blocks.broken];
   let isWhole = blocks.isWhole && blocks.broken.every((key) => key !== null);
   const masters = new Map<string, ReadEvent>();
   const moved = new Map<string, ReadEvent[]>();
-  for (const component of blocks.events) {
-    const read = readEvent(component, zones, window.zone);
+  for (const { component, zone } of blocks.events) {
+    const read = readEvent(component, zones, (zone && knownZone(zone)) || window.zone, unknown);
     if (typeof read === "string" || read === null) {
       unreadable.push(read);
       if (read === null) isWhole = false;
@@ -80,7 +91,7 @@ export function expandCalendar(text: string, window: Window): ExpandedCalendar {
   const found: CalendarEvent[] = [];
   const budget: Budget = { periods: MOST_PERIODS };
   const add = (event: ReadEvent, key: string, start: Moment) => {
-    const span = spanOf(event, start, window.zone);
+    const span = spanOf(event, start);
     if (span.endsAt < window.from || span.endsAt > window.to) return;
     if (found.length >= MOST_FOUND) isWhole = false;
     else found.push({ ...event.facts(), key, ...span });
@@ -101,6 +112,7 @@ export function expandCalendar(text: string, window: Window): ExpandedCalendar {
     events: found,
     unreadable: unreadable.length,
     unreadableKeys: unreadable.filter((key) => key !== null),
+    unknownZones: [...unknown],
     isWhole,
   };
 }
@@ -109,7 +121,15 @@ export function expandCalendar(text: string, window: Window): ExpandedCalendar {
 type Series = { rule: Rule; untilLocal: number; untilAt: number };
 
 /** A date or time as it is written: wall-clock milliseconds in a zone; `text` names it as RECURRENCE-ID does. */
-type Moment = { local: number; isDate: boolean; zone: Zone; at: number; text: string };
+type Moment = {
+  local: number;
+  isDate: boolean;
+  zone: Zone;
+  at: number;
+  text: string;
+  /** How long it lasts, where it is a period of its own (RDATE;VALUE=PERIOD). */
+  length?: number;
+};
 type Zone = (local: number) => number;
 
 type ReadEvent = {
@@ -127,7 +147,12 @@ type ReadEvent = {
 };
 
 /** Reads one event; its identifier when it cannot be read, or null where not even that can. */
-function readEvent(component: ICAL.Component, zones: OwnZones, zone: string): ReadEvent | string | null {
+function readEvent(
+  component: ICAL.Component,
+  zones: OwnZones,
+  zone: string,
+  unknown: Set<string>,
+): ReadEvent | string | null {
   const uid = String(component.getFirstPropertyValue("uid") ?? "").trim();
   if (!uid) return null;
   try {
@@ -150,6 +175,7 @@ function readEvent(component: ICAL.Component, zones: OwnZones, zone: string): Re
     if (rrule && !rule) return uid;
     const [recurrenceId] = momentsOf("recurrence-id");
     const range = String(component.getFirstProperty("recurrence-id")?.getParameter("range") ?? "").toUpperCase();
+    let facts: EventFacts | null = null;
     return {
       uid,
       start,
@@ -159,9 +185,14 @@ function readEvent(component: ICAL.Component, zones: OwnZones, zone: string): Re
       without: momentsOf("exdate"),
       recurrenceId: recurrenceId ?? null,
       isFromHereOn: range === "THISANDFUTURE",
-      facts: () => factsOf(component),
+      // Once for all occurrences.
+      facts: () => {
+        facts ??= factsOf(component);
+        return facts;
+      },
     };
-  } catch {
+  } catch (error) {
+    if (error instanceof UnknownZone) unknown.add(error.zone);
     return uid;
   }
 }
@@ -171,39 +202,51 @@ function readMoments(property: ICAL.Property, zones: OwnZones, calendarZone: str
   // As written (jCal, RFC 7265): the library carries a 13th month over into the next year.
   const [, , , ...values] = property.toJSON() as unknown[];
   return values.map((value) => {
-    // A period of an RDATE counts by its beginning.
-    const written = String(Array.isArray(value) ? value[0] : value);
-    const [, y, mo, d, t, h, mi, s, utc] =
-      /^(\d{4})-(\d{2})-(\d{2})(T(\d{2}):(\d{2})(?::(\d{2}))?(Z)?)?$/.exec(written) ?? [];
-    const isDate = t === undefined;
-    const [year, month, day, hour, minute, second] = [y, mo, d, h ?? 0, mi ?? 0, s ?? 0].map(Number);
-    if (
-      !(
-        year >= 1 &&
-        year <= 9999 &&
-        month >= 1 &&
-        month <= 12 &&
-        day >= 1 &&
-        day <= 31 &&
-        hour <= 24 &&
-        minute <= 59 &&
-        second <= 60
-      )
-    )
-      throw new RangeError("no date");
-    const local = new Date(0).setUTCFullYear(year, month - 1, day) + hour * HOUR + minute * 60_000 + second * 1000;
-    const isUtc = utc !== undefined;
-    const zone = zoneOf(isUtc ? "UTC" : isDate ? "" : named, zones, calendarZone);
-    const pad = (n: number, width = 2) => String(n).padStart(width, "0");
-    const date = `${pad(year, 4)}${pad(month)}${pad(day)}`;
-    return {
-      local,
-      isDate,
-      zone,
-      at: zone(local),
-      text: isDate ? date : `${date}T${pad(hour)}${pad(minute)}${pad(second)}${isUtc ? "Z" : ""}`,
-    };
+    const [first, last] = Array.isArray(value) ? value.map(String) : [String(value)];
+    const moment = momentOf(first, named, zones, calendarZone);
+    return last === undefined ? moment : { ...moment, length: lengthOf(moment, last, named, zones, calendarZone) };
   });
+}
+
+/** How long a period lasts: it names its end, or a duration. */
+function lengthOf(start: Moment, last: string, named: string, zones: OwnZones, calendarZone: string): number {
+  const length = /^[+-]?P/i.test(last)
+    ? ICAL.Duration.fromString(last).toSeconds() * 1000
+    : momentOf(last, named, zones, calendarZone).at - start.at;
+  return Math.max(0, Math.min(length, FARTHEST_MOVE));
+}
+
+function momentOf(written: string, named: string, zones: OwnZones, calendarZone: string): Moment {
+  const [, y, mo, d, t, h, mi, s, utc] =
+    /^(\d{4})-(\d{2})-(\d{2})(T(\d{2}):(\d{2})(?::(\d{2}))?(Z)?)?$/.exec(written) ?? [];
+  const isDate = t === undefined;
+  const [year, month, day, hour, minute, second] = [y, mo, d, h ?? 0, mi ?? 0, s ?? 0].map(Number);
+  if (
+    !(
+      year >= 1 &&
+      year <= 9999 &&
+      month >= 1 &&
+      month <= 12 &&
+      day >= 1 &&
+      day <= 31 &&
+      hour <= 24 &&
+      minute <= 59 &&
+      second <= 60
+    )
+  )
+    throw new RangeError("no date");
+  const local = new Date(0).setUTCFullYear(year, month - 1, day) + hour * HOUR + minute * 60_000 + second * 1000;
+  const isUtc = utc !== undefined;
+  const zone = zoneOf(isUtc ? "UTC" : isDate ? "" : named, zones, calendarZone);
+  const pad = (n: number, width = 2) => String(n).padStart(width, "0");
+  const date = `${pad(year, 4)}${pad(month)}${pad(day)}`;
+  return {
+    local,
+    isDate,
+    zone,
+    at: zone(local),
+    text: isDate ? date : `${date}T${pad(hour)}${pad(minute)}${pad(second)}${isUtc ? "Z" : ""}`,
+  };
 }
 
 /**
@@ -212,17 +255,34 @@ function readMoments(property: ICAL.Property, zones: OwnZones, calendarZone: str
  */
 function zoneOf(name: string, zones: OwnZones, calendarZone: string): Zone {
   if (name === "UTC") return (local) => local;
-  if (name && isZone(name)) return (local) => fromLocal(name, local);
+  const known = name ? knownZone(name) : calendarZone;
+  if (known) return (local) => fromLocal(known, local);
   const own = zones.get(name);
-  if (!name || !own) return (local) => fromLocal(calendarZone, local);
+  // Nobody can tell what it means: to read it in another zone would ask people at the wrong time.
+  if (!own) throw new UnknownZone(name);
   return (local) => local - own(local);
+}
+
+/**
+ * The zone that a name means: by itself, at the end of a path that a program puts before it, or as Windows calls it
+ * (Unicode CLDR, windowsZones). Null for a name that means none.
+ */
+export function knownZone(name: string): string | null {
+  const parts = name.trim().split("/").filter(Boolean);
+  const endings = [3, 2, 1].flatMap((count) => (parts.length >= count ? [parts.slice(-count).join("/")] : []));
+  const ending = endings.find((each) => (each.includes("/") || each === parts.join("/")) && isZone(each));
+  if (ending) return ending;
+  const [windows] = findIana(name.trim());
+  return windows ?? null;
 }
 
 /** The rule of a series with its end; null for one that cannot be read. */
 function readSeries(property: ICAL.Property, start: Moment): Series | null {
   const text = String(property.getFirstValue() ?? "");
   const rule = readRule(text);
-  if (!rule) return null;
+  // The library leaves a count of nothing out, and such a series would go on for ever.
+  const [, , , written] = property.toJSON() as unknown[];
+  if (!rule || (written as { count?: number } | undefined)?.count === 0) return null;
   const until = untilOf(text);
   if (until === "unreadable") return null;
   const never = Number.POSITIVE_INFINITY;
@@ -293,11 +353,12 @@ function textOf(local: number, { isDate, text }: Moment): string {
   return isDate ? iso.slice(0, 8) : `${iso.slice(0, 15)}${text.endsWith("Z") ? "Z" : ""}`;
 }
 
-function spanOf(event: ReadEvent, start: Moment, zone: string): Pick<CalendarEvent, "startsAt" | "endsAt" | "allDay"> {
-  if (!start.isDate) return { startsAt: start.at, endsAt: start.at + event.length, allDay: false };
+function spanOf(event: ReadEvent, start: Moment): Pick<CalendarEvent, "startsAt" | "endsAt" | "allDay"> {
+  const length = start.length ?? event.length;
+  if (!start.isDate) return { startsAt: start.at, endsAt: start.at + length, allDay: false };
   // The end of an all-day event is the day after its last.
-  const last = start.local + Math.max(0, event.length - DAY);
-  return { startsAt: start.at, endsAt: fromLocal(zone, last + 18 * HOUR), allDay: true };
+  const last = start.local + Math.max(0, length - DAY);
+  return { startsAt: start.at, endsAt: start.zone(last + 18 * HOUR), allDay: true };
 }
 
 type EventFacts = Pick<CalendarEvent, "title" | "description" | "place" | "categories" | "cancelled" | "people">;

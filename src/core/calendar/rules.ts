@@ -37,5 +37,5 @@ export function sayRule(rule: EventRule, serviceName: string | null): string {
   const which = rule.word
     ? `Events with “${rule.word}” in ${rule.where === "anything" ? "anything" : `the ${rule.where}`}`
     : "All other events";
-  return `${which} ${rule.counts ? `are visits: ${serviceName ?? "the service is in the title"}` : "are no visits"}.`;
+  return `${which} ${rule.counts ? `are visits: ${serviceName ?? "are visits, with the service in the title"}` : "aren’t visits"}.`;
 }

@@ -81,6 +81,39 @@ describe("names", () => {
     ["José  María  de la Cruz", "José María", "de la Cruz"],
   ])("%s", (typed, given, family) => expect(splitName(typed)).toEqual({ given, family }));
 
+  test.each([
+    ["Dña. Odette Marsh", "Odette"],
+    ["Capt. Jun Oakley", "Jun"],
+    ["Revd Ferris Vale", "Ferris"],
+    ["Dott. Luca Ferro", "Luca"],
+    ["Dott.ssa Lucia Ferro", "Lucia"],
+    ["Pani Zofia Łęcka", "Zofia"],
+    ["Dr. med. Hanna Voss", "Hanna"],
+    ["Univ.-Prof. Dr. Hanna Voss", "Hanna"],
+    ["M. Jean Quarrie", "Jean"],
+    ["Herr K.", null],
+    ["Sir", null],
+    ["Guest", null],
+    ["N/A", null],
+    ["Unknown", null],
+    ["Former Patient", null],
+    ["Anonymous", null],
+    ["Kundin", null],
+    ["Harbour Lettings Ltd", null],
+    ["Hafen Service GmbH", null],
+    ["J.R. Marsh", null],
+    ["12345", null],
+    ["İBRAHİM AKSU", "İbrahim"],
+    ["IJSBRAND VEEN", "IJsbrand"],
+    ["ŁUCJA ŻAK", "Łucja"],
+    ["o'neill marsh", "O'Neill"],
+    ["Gen Marsh", "Gen"],
+    ["Maj Lind", "Maj"],
+  ])("%s is greeted as %p", (typed, greeted) => {
+    const { given, family } = splitName(typed);
+    expect(greetingName(given, family)).toBe(greeted);
+  });
+
   test("nobody is greeted in capitals or by an initial", () => {
     expect([
       greetingName("ODETTE"),

@@ -34,11 +34,44 @@ const WORDS: Record<Keyword, Record<Language, readonly string[]>> = {
       "optout",
       "opt out",
     ],
-    es: ["baja", "dar de baja", "darme de baja", "parar", "alto", "cancelar", "no mas", "no mas mensajes"],
-    fr: ["arret", "arreter", "arretez", "desabonner", "desabonnement", "desinscrire", "plus de messages"],
-    de: ["stopp", "abmelden", "abbestellen", "aufhoren", "aufhoeren", "keine nachrichten", "keine nachrichten mehr"],
-    pt: ["parar", "pare", "sair", "cancelar", "descadastrar", "remover"],
-    pl: ["koniec", "wypisz", "wypisz mnie", "rezygnuje", "zakoncz", "nie pisz", "nie piszcie"],
+    es: [
+      ...["baja", "dar de baja", "darme de baja", "darse de baja", "quiero darme de baja", "parar", "alto", "cancelar"],
+      ...["no mas", "no mas mensajes", "no quiero mas mensajes", "no me escriban mas", "basta", "stop sms"],
+    ],
+    fr: [
+      ...[
+        "arret",
+        "arreter",
+        "arretez",
+        "desabonner",
+        "me desabonner",
+        "desabonnez moi",
+        "desabonnement",
+        "desinscrire",
+      ],
+      ...["desinscription", "plus de messages", "ne plus recevoir", "ne m ecrivez plus", "stop sms"],
+    ],
+    de: [
+      ...[
+        "stopp",
+        "abmelden",
+        "abmeldung",
+        "abbestellen",
+        "austragen",
+        "aufhoren",
+        "aufhoeren",
+        "nicht mehr schreiben",
+      ],
+      ...["keine nachrichten", "keine nachrichten mehr", "keine sms", "keine sms mehr"],
+    ],
+    pt: [
+      ...["parar", "pare", "sair", "cancelar", "anular", "desistir", "descadastrar", "remover"],
+      ...["nao quero mais mensagens", "nao me escrevam mais", "nao enviem mais"],
+    ],
+    pl: [
+      ...["koniec", "wypisz", "wypisz mnie", "rezygnuje", "rezygnacja", "zakoncz", "anuluj", "dosc"],
+      ...["nie pisz", "nie piszcie", "nie pisac", "nie chce wiadomosci"],
+    ],
   },
   start: {
     en: ["start", "unstop", "yes start", "start again", "resume"],
@@ -46,7 +79,7 @@ const WORDS: Record<Keyword, Record<Language, readonly string[]>> = {
     fr: ["debut", "reprendre", "commencer", "recommencer"],
     de: ["anfangen", "anmelden", "starten", "wieder anmelden"],
     pt: ["comecar", "retomar", "recomecar"],
-    pl: ["wznow", "zacznij", "zapisz mnie"],
+    pl: ["wznow", "zacznij", "zapisz mnie", "ponowna zgoda"],
   },
   help: {
     en: ["help", "help me", "info", "who is this", "who are you"],
@@ -60,7 +93,7 @@ const WORDS: Record<Keyword, Record<Language, readonly string[]>> = {
 
 /** What people add out of politeness. */
 const POLITE =
-  /\b(?:please|pls|plz|now|thanks|thank you|por favor|porfa|gracias|s il vous plait|s il te plait|svp|stp|merci|bitte|danke|faz favor|obrigado|obrigada|prosze|dziekuje)\b/g;
+  /\b(?:please|pls|plz|now|thanks|thank you|por favor|porfa|muchas gracias|gracias|s il vous plait|s il te plait|svp|stp|merci d avance|merci|vielen dank|bitte|danke|se faz favor|faz favor|sff|obrigado|obrigada|prosze|dziekuje|dzieki)\b/g;
 
 const plain = (text: string) =>
   foldLetters(text)

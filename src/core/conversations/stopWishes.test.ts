@@ -54,7 +54,7 @@ const SURE = {
     "Take me off the list",
   ],
   es: [
-    "No me escriban más",
+    "No quiero recibir más mensajes",
     "no más mensajes por favor",
     "No quiero recibir más mensajes",
     "Dejen de mandarme mensajes",

@@ -44,6 +44,8 @@ export type ArrivingVisit = {
   externalId: string | null;
   kind: VisitKind;
   endsAt: number;
+  /** Where only a day was said, the instants from which and before which it lies. */
+  day?: { from: number; to: number };
   outcome: VisitOutcome;
   /** Words as they came; null when nothing is said. */
   service: string | null;
@@ -285,6 +287,7 @@ function readVisit(
   const date = cell("visit date");
   const time = cell("visit time");
   let endsAt: number | null = null;
+  let day: ArrivingVisit["day"];
   if (date) {
     const read = readDate(date, setting.order, setting.since1904);
     if (!read.ok) {
@@ -293,6 +296,10 @@ function readVisit(
     }
     if (read.isUtc) endsAt = read.local;
     else endsAt = withTime(read.local, read.hasTime, time, setting, problems);
+    if (!read.hasTime && !time) {
+      const midnight = Math.floor(read.local / DAY) * DAY;
+      day = { from: fromLocal(setting.zone, midnight), to: fromLocal(setting.zone, midnight + DAY) };
+    }
   } else if (time && readDate(time, setting.order).ok) {
     const read = readDate(time, setting.order, setting.since1904);
     if (read.ok) endsAt = read.isUtc ? read.local : fromLocal(setting.zone, read.local);
@@ -317,6 +324,7 @@ function readVisit(
     externalId: numberOf(cell("visit number")),
     kind: setting.kind ?? "appointment",
     endsAt,
+    ...(day ? { day } : {}),
     outcome,
     service: cell("service") || null,
     branch: cell("branch") || null,

@@ -8,28 +8,61 @@ type Loose = { a: number; b: number; year: number; rest: string };
 
 const NUMERIC = /^(\d{1,2})[-/. ](\d{1,2})[-/. ](\d{4}|\d{2})(?:[,T\s]+(.*))?$/;
 const YEAR_FIRST = /^(\d{4})[-/.](\d{1,2})[-/.](\d{1,2})(?:[T,\s]+(.*))?$/;
-const COMPACT = /^(\d{4})(\d{2})(\d{2})(?:T?(\d{2})(\d{2})(\d{2})?(Z)?)?$/;
+const COMPACT = /^(\d{4})(\d{2})(\d{2})(?:[T ]?(\d{2})(\d{2})(\d{2})?(Z)?)?$/;
 
 const MONTHS: string[][] = [
-  ["jan", "january", "enero", "ene", "janvier", "janv", "januar", "janner", "janeiro"],
-  ["feb", "february", "febrero", "fevrier", "fevr", "fev", "februar", "fevereiro"],
-  ["mar", "march", "marzo", "mars", "marz", "mrz", "marco"],
-  ["apr", "april", "abril", "abr", "avril", "avr"],
-  ["may", "mayo", "mai", "maio"],
-  ["jun", "june", "junio", "juin", "juni", "junho"],
-  ["jul", "july", "julio", "juillet", "juil", "juli", "julho"],
-  ["aug", "august", "agosto", "ago", "aout"],
-  ["sep", "sept", "september", "septiembre", "septembre", "setembro", "set"],
-  ["oct", "october", "octubre", "octobre", "oktober", "okt", "outubro", "out"],
-  ["nov", "november", "noviembre", "novembre", "novembro"],
-  ["dec", "december", "diciembre", "dic", "decembre", "dezember", "dez", "dezembro"],
+  ["jan", "january", "enero", "ene", "janvier", "janv", "januar", "janner", "janeiro", "styczen", "stycznia", "sty"],
+  ["feb", "february", "febrero", "fevrier", "fevr", "fev", "februar", "fevereiro", "luty", "lutego", "lut"],
+  ["mar", "march", "marzo", "mars", "marz", "mrz", "marco", "marzec", "marca"],
+  ["apr", "april", "abril", "abr", "avril", "avr", "kwiecien", "kwietnia", "kwi"],
+  ["may", "mayo", "mai", "maio", "maj", "maja"],
+  ["jun", "june", "junio", "juin", "juni", "junho", "czerwiec", "czerwca", "cze"],
+  ["jul", "july", "julio", "juillet", "juil", "juli", "julho", "lipiec", "lipca", "lip"],
+  ["aug", "august", "agosto", "ago", "aout", "sierpien", "sierpnia", "sie"],
+  ["sep", "sept", "september", "septiembre", "septembre", "setembro", "set", "wrzesien", "wrzesnia", "wrz"],
+  ["oct", "october", "octubre", "octobre", "oktober", "okt", "outubro", "out", "pazdziernik", "pazdziernika", "paz"],
+  ["nov", "november", "noviembre", "novembre", "novembro", "listopad", "listopada", "lis"],
+  ["dec", "december", "diciembre", "dic", "decembre", "dezember", "dez", "dezembro", "grudzien", "grudnia", "gru"],
 ];
 const MONTH_OF = new Map(MONTHS.flatMap((names, index) => names.map((name) => [name, index + 1] as const)));
+
+/** Days of the week, as they stand before a date or behind it: they say nothing that the date does not. */
+const WEEKDAYS =
+  "mon(?:day)?|tue(?:s(?:day)?)?|wed(?:nesday)?|thu(?:r(?:s(?:day)?)?)?|fri(?:day)?|sat(?:urday)?|sun(?:day)?|lun(?:es|di)?|mar(?:tes|di)?|mie(?:rcoles)?|jue(?:ves)?|vie(?:rnes)?|sab(?:ado)?|dom(?:ingo)?|mer(?:credi)?|jeu(?:di)?|ven(?:dredi)?|sam(?:edi|stag)?|dim(?:anche)?|mo(?:ntag)?|di(?:enstag)?|mi(?:ttwoch)?|do(?:nnerstag)?|fr(?:eitag)?|sa|so(?:nntag)?|sonnabend|segunda(?: feira)?|terca(?: feira)?|quarta(?: feira)?|quinta(?: feira)?|sexta(?: feira)?|pon(?:iedzialek)?|wt(?:orek)?|sr(?:oda)?|czw(?:artek)?|pt|piatek|sob(?:ota)?|niedz(?:iela)?|nd";
+const WEEKDAY_FIRST = new RegExp(
+  `^\\(?(?:${WEEKDAYS})\\)?[.,]?\\s+(?=\\d{1,4}[./-]\\d|\\d{1,2}\\.?\\s+[^\\d\\s])`,
+  "i",
+);
+const WEEKDAY_LAST = new RegExp(`(?<=\\d)[,\\s]+\\(?(?:${WEEKDAYS})\\)?[.]?$`, "i");
+const ROMAN = ["i", "ii", "iii", "iv", "v", "vi", "vii", "viii", "ix", "x", "xi", "xii"];
+
+/** A date without what people put around it: weekdays, "at", "r." for "year"; Roman and East Asian ones in figures. */
+function bare(text: string): string {
+  const trimmed = text.trim();
+  // Most cells are figures alone.
+  if (!/[^\d\s./:,-]/.test(trimmed)) return trimmed;
+  return trimmed
+    .replace(/\u0142/g, "l")
+    .replace(/^(\d{4})\s?\u5e74\s?(\d{1,2})\s?\u6708\s?(\d{1,2})\s?\u65e5/, "$1-$2-$3 ")
+    .replace(/[\u00b4\u2019\u2018](?=\d{1,2}[\u00b4\u2019\u2018])|(?<=\d)[\u00b4\u2019\u2018](?=\d{4}$)/g, "/")
+    .replace(/^(\d{1,2})([./ -])([ivx]{1,4})\2(?=\d{4}|\d{2}$)/i, (whole, day: string, mark: string, month: string) => {
+      const number = ROMAN.indexOf(month.toLowerCase()) + 1;
+      return number > 0 ? `${day}${mark}${number}${mark}` : whole;
+    })
+    .replace(WEEKDAY_FIRST, "")
+    .replace(WEEKDAY_LAST, "")
+    .replace(/(?<=\d)\s?(?:r|\u0433)\.?$/i, "")
+    .replace(
+      /(?<=\d),?\s+(?:at|um|gegen|\u00e0|a las|las|\u00e0s|as|o|godz\.?)\s+(?=\d{1,2}(?:[:.h]|\s?[ap]m|$))/i,
+      " ",
+    )
+    .trim();
+}
 
 const plain = (text: string) => text.normalize("NFKD").replace(/\p{M}/gu, "").toLowerCase();
 
 function loose(text: string): Loose | null {
-  const match = NUMERIC.exec(text.trim());
+  const match = NUMERIC.exec(bare(text));
   if (!match) return null;
   return { a: Number(match[1]), b: Number(match[2]), year: fullYear(match[3]), rest: match[4] ?? "" };
 }
@@ -76,12 +109,12 @@ const LONGEST_DATE = 80;
 const FAIL: ReadDate = { ok: false };
 
 /**
- * One date, with or without a time. Understands ISO 8601, numeric dates in `order`, names of months in five languages
+ * One date, with or without a time. Understands ISO 8601, numeric dates in `order`, names of months in six languages
  * and day numbers of spreadsheets (days since 1899-12-30; `since1904` for the other kind). `local` is the wall-clock
  * reading, or UTC with `isUtc` where the text names an offset.
  */
 export function readDate(text: string, order: DateOrder, since1904 = false): ReadDate {
-  const cell = text.length > LONGEST_DATE ? "" : text.trim();
+  const cell = text.length > LONGEST_DATE ? "" : bare(text);
   if (!cell) return FAIL;
   const iso = YEAR_FIRST.exec(cell);
   if (iso) return assemble(Number(iso[1]), Number(iso[2]), Number(iso[3]), iso[4] ?? "");
@@ -106,7 +139,13 @@ function named(cell: string): ReadDate {
     .replace(/(\d)(?:st|nd|rd|th|er|o|º)\b/g, "$1")
     .split(/\s+/)
     .filter((word) => word && word !== "de" && word !== "del" && word !== "of" && word !== "le")
-    .flatMap((word) => (/^\d{1,2}-\p{L}+-\d{2,4}$/u.test(word) ? word.split("-") : [word]));
+    .flatMap((word) =>
+      /^(?:\d{1,4}-\p{L}+-\d{1,4}|\p{L}+-\d{1,2}-\d{4})$/u.test(word)
+        ? word.split("-")
+        : /^\d{1,2}\p{L}{3,10}\.?(?:\d{2}|\d{4})$/u.test(word)
+          ? (word.match(/\d+|\p{L}+/gu) ?? [])
+          : [word],
+    );
   const at = words.findIndex((word) => MONTH_OF.has(word.replace(/\.$/, "")));
   if (at < 0) return FAIL;
   const month = MONTH_OF.get(words[at].replace(/\.$/, "")) ?? 0;
@@ -114,6 +153,10 @@ function named(cell: string): ReadDate {
     word && /^\d{1,2}\.?$/.test(word) ? Number(word.replace(".", "")) : null;
   const year = (word: string | undefined) =>
     word && /^(?:\d{4}|'?\d{2})$/.test(word) ? fullYear(word.replace("'", "")) : null;
+  if (/^\d{4}$/.test(words[at - 1] ?? "")) {
+    const day = number(words[at + 1]);
+    return day === null ? FAIL : assemble(Number(words[at - 1]), month, day, words.slice(at + 2).join(" "));
+  }
   const before = number(words[at - 1]);
   if (before !== null) {
     const found = year(words[at + 1]);

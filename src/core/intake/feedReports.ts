@@ -18,6 +18,8 @@ export const FETCH_REPORT = z.discriminatedUnion("code", [
     gone: count,
     nobody: count,
     unreadable: count,
+    /** Names of time zones that mean none: what names them is among the unreadable. */
+    zones: z.array(z.string()).optional(),
     /** Not whole: nothing was cancelled for missing. */
     isWhole: z.boolean(),
   }),

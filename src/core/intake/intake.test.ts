@@ -5,7 +5,7 @@ import { parseArrival } from "./arrival";
 import { readDate, readTime, settleOrder } from "./dates";
 import { eventTypeOf, OWN_MAPPING, pathsOf, readEvent, valueAt } from "./events";
 import { fieldOfHeader, readOutcome, readYesNo } from "./fields";
-import { sniffDelimiter } from "./table";
+import { sniffDelimiter, tableOf } from "./table";
 
 const NOW = Date.UTC(2026, 10, 24, 14, 5);
 const setting = {
@@ -233,4 +233,67 @@ describe("events", () => {
     ["customer.created", null],
     ["ping", null],
   ])("%s means %s", (name, wanted) => expect(eventTypeOf(name, OWN_MAPPING)).toBe(wanted));
+});
+
+test.each([
+  "20161120",
+  "20161120 1030",
+  "Sun 20/11/2016",
+  "20/11/2016 (Sun)",
+  "So 20.11.2016",
+  "niedziela 20.11.2016",
+  "20.11.2016 r.",
+  "20/11/2016 at 10:30",
+  "20 nov. 2016 \u00e0 10h30",
+  "20. November 2016 um 10:30",
+  "20 listopada 2016",
+  "20 lis 2016",
+  "20Nov2016",
+  "20NOV16",
+  "2016 Nov 20",
+  "2016-Nov-20",
+  "Nov-20-2016",
+  "20/XI/2016",
+  "20 XI 2016",
+  "2016\u5e7411\u670820\u65e5",
+])("%s is the twentieth of November", (written) => {
+  const read = readDate(written, "day first");
+  expect(read.ok && new Date(read.local).toISOString().slice(0, 10)).toBe("2016-11-20");
+  if (read.ok && /10.?30/.test(written)) expect(read.local % (24 * 3_600_000)).toBe(10.5 * 3_600_000);
+});
+
+test("a month that is a weekday elsewhere is a month", () => {
+  for (const [written, day] of [
+    ["Mar 20, 2016", "2016-03-20"],
+    ["20 mar 2016", "2016-03-20"],
+    ["mar 22 nov 2016", "2016-11-22"],
+    ["mar. 22/11/2016", "2016-11-22"],
+  ] as const) {
+    const read = readDate(written, "day first");
+    expect([written, read.ok && new Date(read.local).toISOString().slice(0, 10)]).toEqual([written, day]);
+  }
+});
+
+describe("where a table begins", () => {
+  const ROWS = [
+    ["Odette Marsh", "o@post.example", "20/11/2016", "Check-up"],
+    ["Jun Vale", "j@post.example", "21/11/2016", "Dental"],
+  ];
+  const HEADER = ["Name", "Email", "Date", "Service"];
+  const above = (count: number) =>
+    Array.from({ length: count }, (_, n) => (n % 3 === 1 ? ["Printed:", "24.11.2026"] : [`Note ${n + 1}`]));
+
+  test.each([0, 1, 3, 11, 30, 48])("below %i lines of titles, notes and dates", (count) => {
+    const table = tableOf([...above(count), HEADER, ...ROWS]);
+    expect([table.headers, table.rows, table.hasHeader]).toEqual([HEADER, ROWS, true]);
+  });
+
+  test("with words nobody knows, below a title", () => {
+    const table = tableOf([["Visits"], ["Wer", "Womit", "Wofür", "X"], ...ROWS]);
+    expect([table.headers[0], table.rows]).toEqual(["Wer", ROWS]);
+  });
+
+  test("a list without a header keeps all of its rows", () => {
+    expect(tableOf(ROWS)).toMatchObject({ hasHeader: false, rows: ROWS });
+  });
 });

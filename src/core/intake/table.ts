@@ -1,3 +1,4 @@
+import { looksLikeDate } from "./dates";
 import { type DelimitedBounds, readDelimited, TooMuch } from "./delimited";
 import { fieldOfHeader } from "./fields";
 
@@ -184,18 +185,30 @@ function tidy(cell: string | undefined): string {
   return text.startsWith('="') && text.endsWith('"') && text.length > 2 ? text.slice(2, -1) : text;
 }
 
+/** How far down a table may begin: titles, notes and a day stand above it. */
+const DEEPEST_HEADER = 50;
+
 /**
- * The header's row among the first ten, or null: the first with mostly known words, else the one with the most of
- * them. No row that holds an address or a number is one, and none behind such a row.
+ * The header's row among the first fifty, or null: the first with mostly known words, else the one with the most of
+ * them. No row that holds an address or a number is one, and none behind such a row; but a row much narrower than the
+ * table is none of its rows, whatever it holds ("Printed: 24.11.2026").
  */
 function findHeader(rows: string[][]): number | null {
+  const widths = rows.slice(0, 4 * DEEPEST_HEADER).map((row) => row.filter(Boolean).length);
+  const narrow = Math.max(2, Math.ceil(commonest(widths) / 2));
   let best: number | null = null;
   let bestKnown = 0;
-  for (let index = 0; index < Math.min(10, rows.length); index++) {
+  let top = 0;
+  for (let index = 0; index < Math.min(DEEPEST_HEADER, rows.length); index++) {
     const cells = rows[index].filter(Boolean).slice(0, TABLE_BOUNDS.columns);
-    if (cells.some(looksLikeData)) break;
-    const known = cells.filter((cell) => fieldOfHeader(cell.slice(0, LOOK))).length;
+    const isData = cells.some(looksLikeData);
+    const known = isData ? 0 : cells.filter((cell) => fieldOfHeader(cell.slice(0, LOOK))).length;
     if (known >= 2 && known * 2 >= cells.length) return index;
+    if (cells.length < narrow || (cells.length <= 2 && isData && cells.every(isWordOrDay))) {
+      if (top === index) top = index + 1;
+      continue;
+    }
+    if (isData) break;
     if (known > bestKnown) {
       best = index;
       bestKnown = known;
@@ -203,11 +216,14 @@ function findHeader(rows: string[][]): number | null {
   }
   if (best !== null) return best;
   // Words nobody knows, over data that looks like data, are a header all the same.
-  const [first, second] = rows;
+  const [first, second] = [rows[top], rows[top + 1]];
   if (first && second && !first.some(looksLikeData) && first.filter(Boolean).length > 1 && second.some(looksLikeData))
-    return 0;
+    return top;
   return null;
 }
+
+/** "Printed:", "24.11.2026": what stands above a table, and no address of anybody. */
+const isWordOrDay = (cell: string) => !looksLikeData(cell) || looksLikeDate(cell.slice(0, LOOK));
 
 function looksLikeData(whole: string): boolean {
   const cell = whole.slice(0, LOOK);

@@ -32,7 +32,7 @@ const once = <T extends { name: string }>(list: readonly T[]) =>
   new Set(list.map(({ name }) => name.toLowerCase())).size === list.length;
 
 const COUNTRY = "Two capital letters (ISO 3166-1), such as GB.";
-const ZONE = "This is no time zone. Write one such as Europe/London.";
+const ZONE = "That isn’t a time zone. Use one like Europe/London.";
 
 /** Monday to Saturday, nine to seven. */
 const USUAL_WEEK = weekOf([0, 1, 2, 3, 4, 5], 9 * 60, 19 * 60);
@@ -49,13 +49,13 @@ const packedPicture = (tooLarge: string) =>
 export const clientFile = z
   .object(
     {
-      estima: z.literal("client", { error: "This is no client file: “estima” must say “client”." }).default("client"),
+      estima: z.literal("client", { error: "This isn’t a client file: “estima” must say “client”." }).default("client"),
       version: z
         .union([z.literal(1), z.literal(CLIENT_FILE_VERSION)], {
-          error: "Only versions 1 and 2 of client files are known here.",
+          error: "We can only read versions 1 and 2 of client files.",
         })
         .default(CLIENT_FILE_VERSION),
-      name: typedText(80, "Write the name of the business."),
+      name: typedText(80, "Enter the name of the business."),
       country: z.string(COUNTRY).regex(/^[A-Z]{2}$/, COUNTRY),
       zone: z.string(ZONE).refine(isZone, ZONE),
       colour: z
@@ -63,16 +63,16 @@ export const clientFile = z
         .regex(/^#[0-9a-fA-F]{6}$/, "A colour such as #2F5D50.")
         .default("#6A2156"),
       senderEmail: z
-        .string("Write the address that emails come from.")
+        .string("Enter the sender email.")
         .transform((typed) => normaliseEmail(typed) ?? "")
-        .refine((email) => email !== "", "This is not an email address."),
-      textNumber: typedText(30, "Write the number that texts come from."),
-      postalAddress: typedText(300, "Write the postal address; every email carries it."),
+        .refine((email) => email !== "", "That isn’t an email address."),
+      textNumber: typedText(30, "Enter the text sender number."),
+      postalAddress: typedText(300, "Enter the postal address. It’s at the bottom of every email."),
       sendHours: sendHoursSchema.default({ text: USUAL_WEEK, email: USUAL_WEEK }),
       branches: z
         .array(
           z.object({
-            name: typedText(60, "Give each branch a name."),
+            name: typedText(60, "Every branch needs a name."),
             address: z.string().transform(cleanText).pipe(z.string().trim().max(300)).default(""),
             zone: z.string(ZONE).refine(isZone, ZONE).nullable().default(null),
             region: z.string().max(10).nullable().default(null),
@@ -88,8 +88,8 @@ export const clientFile = z
             reviewPages: z
               .array(
                 z.object({
-                  site: typedText(60, "Name the review site."),
-                  url: z.url({ protocol: /^https?$/, error: "Write the whole address of the page, with https://." }),
+                  site: typedText(60, "Enter the name of the review site."),
+                  url: z.url({ protocol: /^https?$/, error: "Enter the full address of the page, with https://." }),
                   accountDomains: z.array(z.string().max(253)).max(50).default([]),
                   connector: z.enum(CONNECTOR_IDS).nullable().default(null),
                   placeId: z.string().max(100).nullable().default(null),
@@ -100,48 +100,48 @@ export const clientFile = z
                     .default(null),
                 }),
               )
-              .max(6, "At most six review pages for a branch.")
+              .max(6, "Up to six review pages per branch.")
               .default([]),
           }),
-          "A business has at least one branch.",
+          "Add at least one branch.",
         )
-        .min(1, "A business has at least one branch.")
+        .min(1, "Add at least one branch.")
         .max(100)
-        .refine(once, "Two branches have one name."),
+        .refine(once, "Two branches have the same name."),
       services: z
         .array(
           z.object({
-            name: typedText(60, "Give each service a name."),
+            name: typedText(60, "Every service needs a name."),
             neverAsk: z.boolean("true or false").default(false),
             retired: z.boolean("true or false").default(false),
           }),
-          "Name at least one service.",
+          "Add at least one service.",
         )
-        .min(1, "Name at least one service.")
+        .min(1, "Add at least one service.")
         .max(200)
-        .refine(once, "Two services have one name."),
+        .refine(once, "Two services have the same name."),
       team: z
         .array(
           z.object({
-            name: typedText(60, "Give each team member a name."),
+            name: typedText(60, "Every team member needs a name."),
             retired: z.boolean("true or false").default(false),
           }),
         )
         .max(200)
-        .refine(once, "Two of the team have one name.")
+        .refine(once, "Two team members have the same name.")
         .default([]),
       plan: z
         .enum(STARTERS.map(({ key }) => key) as [string, ...string[]], "Choose one of the plans.")
         .default("appointment"),
       /** Pictures, in base 64: a PNG, and two JPEGs. */
-      logo: packedPicture("This logo is too large."),
-      header: packedPicture("This picture is too large."),
-      portrait: packedPicture("This picture is too large."),
+      logo: packedPicture("This logo is too big."),
+      header: packedPicture("This picture is too big."),
+      portrait: packedPicture("This picture is too big."),
       settings: settingsPart.default({}),
-      tags: z.array(tagPart).max(300).refine(once, "Two tags have one name.").nullable().default(null),
+      tags: z.array(tagPart).max(300).refine(once, "Two tags have the same name.").nullable().default(null),
       plans: z.array(planPart).max(50).nullable().default(null),
       feeds: z.array(feedPart).max(100).default([]),
-      views: z.array(viewPart).max(40).refine(once, "Two views have one name.").default([]),
+      views: z.array(viewPart).max(40).refine(once, "Two views have the same name.").default([]),
       names: z.array(knownNamePart).max(5000).default([]),
       readings: z.array(readingPart).max(500).default([]),
     },
@@ -153,13 +153,13 @@ export const clientFile = z
       context.addIssue({
         code: "custom",
         path: ["textNumber"],
-        message: "This is not a phone number of that country.",
+        message: "That isn’t a phone number in that country.",
       });
       return z.NEVER;
     }
     for (const { path, kind, name } of mentions(file))
       if (!knows(file, kind, name))
-        context.addIssue({ code: "custom", path, message: `No ${kind} of this file is called “${name}”.` });
+        context.addIssue({ code: "custom", path, message: `There’s no ${kind} called “${name}” in this file.` });
     return { ...file, textNumber: number };
   });
 export type ClientFile = z.output<typeof clientFile>;
@@ -227,7 +227,7 @@ export function readClientFile(text: string): { file: ClientFile } | { faults: F
         {
           line: lineOfError(text, error),
           path: "",
-          message: "This is no JSON: something is missing or too much here.",
+          message: "This isn’t valid JSON: something’s missing or extra here.",
         },
       ],
     };

@@ -8,6 +8,7 @@ import { TONES } from "../replies/sentences/bank";
 import { webAddress } from "../web/address";
 import { cleanText } from "../words/clean";
 import { lookSchema } from "../words/look";
+import { privacyNotes } from "../words/privacy";
 import { typedText } from "../words/typed";
 
 /**
@@ -42,14 +43,15 @@ export const settingsPart = z
     bookedCountsAsFinished: z.boolean(),
     look: lookSchema.nullable(),
     linkDays: z.int().min(14).max(1095),
-    privacyNote: z.string().max(6000).nullable(),
+    privacyNote: privacyNotes.nullable(),
+    keepsMarks: z.boolean(),
     replyTone: z.enum(TONES),
   })
   .partial();
 
 const TAG_EFFECTS = ["none", "do not ask", "ask first", "email only", "text only"] as const;
 
-export const tagPart = z.object({ name: typedText(60, "Give each tag a name."), effect: z.enum(TAG_EFFECTS) });
+export const tagPart = z.object({ name: typedText(60, "Every tag needs a name."), effect: z.enum(TAG_EFFECTS) });
 
 /** Identifiers that stand for any; names take their place in a file. */
 const ANY_ID = "00000000-0000-4000-8000-000000000000";
@@ -102,7 +104,7 @@ function pieceOf(key: string, to: (kind: "service" | "branch", from: string) => 
 }
 
 export const planPart = z.object({
-  name: typedText(80, "Give each plan a name."),
+  name: typedText(80, "Every plan needs a name."),
   state: z.enum(["draft", "running", "paused", "archived"]).default("draft"),
   rules: rulesPart,
 });
@@ -112,7 +114,7 @@ const path = z.string().max(1000);
 export const feedPart = z
   .object({
     kind: z.enum(["webhook", "calendar", "drop-off", "end of day"]),
-    name: typedText(80, "Give each feed a name."),
+    name: typedText(80, "Every feed needs a name."),
     state: z.enum(["on", "off"]).default("on"),
     branch: name().nullable().default(null),
     service: name().nullable().default(null),
@@ -138,11 +140,11 @@ export const feedPart = z
       context.addIssue({
         code: "custom",
         path: ["url"],
-        message: "Write the whole address of the calendar, with https://.",
+        message: "Enter the full address of the calendar, with https://.",
       });
   });
 
-export const viewPart = z.object({ name: typedText(60, "Give each view a name."), query: z.string().max(2000) });
+export const viewPart = z.object({ name: typedText(60, "Every view needs a name."), query: z.string().max(2000) });
 
 export const knownNamePart = z.object({
   kind: z.enum(["service", "branch", "team", "tag"]),

@@ -29,13 +29,13 @@ test("a client file is read, put in order, and read again as the same", () => {
 const wrong = (change: Record<string, unknown>) => readClientFile(JSON.stringify({ ...file, ...change }, null, 2));
 
 test.each([
-  ["no name", { name: " " }, "name", "Write the name"],
+  ["no name", { name: " " }, "name", "Enter the name"],
   ["a country in words", { country: "Britain" }, "country", "Two capital letters"],
-  ["a zone that is none", { zone: "Merrow/Bay" }, "zone", "no time zone"],
-  ["an address that is none", { senderEmail: "hello@" }, "senderEmail", "not an email address"],
-  ["a number of nowhere", { textNumber: "12" }, "textNumber", "not a phone number"],
+  ["a zone that is none", { zone: "Merrow/Bay" }, "zone", "isn’t a time zone"],
+  ["an address that is none", { senderEmail: "hello@" }, "senderEmail", "isn’t an email address"],
+  ["a number of nowhere", { textNumber: "12" }, "textNumber", "isn’t a phone number"],
   ["no branch", { branches: [] }, "branches", "at least one branch"],
-  ["two branches of one name", { branches: [{ name: "A" }, { name: "a" }] }, "branches", "one name"],
+  ["two branches of one name", { branches: [{ name: "A" }, { name: "a" }] }, "branches", "the same name"],
   [
     "a link that is none",
     { branches: [{ name: "A", reviewPages: [{ site: "Waypost", url: "waypost" }] }] },
@@ -50,7 +50,7 @@ test.each([
   ],
   ["no service", { services: [] }, "services", "at least one service"],
   ["another version", { version: 3 }, "version", "versions 1 and 2"],
-  ["another kind of file", { estima: "words" }, "estima", "no client file"],
+  ["another kind of file", { estima: "words" }, "estima", "isn’t a client file"],
   ["a plan nobody knows", { plan: "always" }, "plan", "one of the plans"],
 ])("%s is told with its line", (_name, change, path, says) => {
   const read = wrong(change);
@@ -64,7 +64,7 @@ test.each([
 test("what is missing is told at what should hold it, what is no JSON at its line", () => {
   const { name: _name, ...nameless } = file;
   expect(readClientFile(JSON.stringify(nameless, null, 2))).toEqual({
-    faults: [{ line: 1, path: "name", message: "Write the name of the business." }],
+    faults: [{ line: 1, path: "name", message: "Enter the name of the business." }],
   });
   expect(readClientFile('{\n  "name": "x",\n  "zone": \n}')).toMatchObject({
     faults: [{ line: expect.any(Number), path: "" }],
@@ -165,7 +165,7 @@ test("a client made like another bears nothing that is the other one's own", () 
       ...file,
       settings: {
         restDays: 90,
-        privacyNote: "Osprey Locksmiths keeps …",
+        privacyNote: { en: "Osprey Locksmiths keeps …" },
         look: {
           typeface: "newsreader",
           replyTo: "desk@osprey.example",

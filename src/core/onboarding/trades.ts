@@ -41,8 +41,8 @@ export const TRADES: readonly Trade[] = [
   trade("upholsterers", "Upholsterers", "job", ["Reupholstery", "Repair", "Collection and delivery"]),
   trade("trees", "Tree surgeons", "job", ["Pruning", "Felling", "Stump removal", "Survey"]),
   trade("chimneys", "Chimney and stove", "job", ["Chimney sweep", "Stove service", "Stove fitting"]),
-  trade("pianos", "Piano care", "job", ["Tuning", "Repair", "Moving"]),
-  trade("cycles", "Bicycle makers", "invoice", ["Service", "Repair", "New bicycle"], ["Insurance assessment"]),
-  trade("boats", "Boat yard", "invoice", ["Winter storage", "Engine service", "Hull repair"]),
+  trade("pianos", "Piano care", "job", ["Tuning", "Repair", "Piano moving"]),
+  trade("cycles", "Bike shops", "invoice", ["Service", "Repair", "New bicycle"], ["Insurance assessment"]),
+  trade("boats", "Boatyard", "invoice", ["Winter storage", "Engine service", "Hull repair"]),
   trade("other", "Another trade", "appointment", ["Appointment"]),
 ];

@@ -30,7 +30,7 @@ describe("what is wrong with a plan", () => {
   const step = (part: Partial<PlanStep>) => ({ steps: [{ ...modelStep, ...part }] });
 
   test.each([
-    ["a review link that leads nowhere", change({}), "error", "branches", "leads nowhere"],
+    ["a review link that leads nowhere", change({}), "error", "branches", "is broken"],
     ["a branch without a page", change({}), "warning", "branches", "Old Mill"],
     [
       "a placeholder without fallback",
@@ -39,7 +39,7 @@ describe("what is wrong with a plan", () => {
       "words",
       "{first name}",
     ],
-    ["a text without a way out", change(step({ text: "Hi {link}" })), "warning", "words", "how to stop"],
+    ["a text without a way out", change(step({ text: "Hi {link}" })), "warning", "words", "opt out"],
     [
       "a text that is too long",
       change(step({ text: `{link} STOP ${"long ".repeat(100)}` })),
@@ -62,14 +62,14 @@ describe("what is wrong with a plan", () => {
       change({ begins: { kind: "visit", services: ["s"], branches: [], kinds: [] } }),
       "error",
       "begins",
-      "never asked about",
+      "never ask about",
     ],
     [
       "a first message that depends on one before it",
       change(step({ onlyIf: "not opened" })),
       "error",
       "step",
-      "before it",
+      "an earlier one",
     ],
     ["more than three sites", change({ sites: { ...facts.rules.sites, most: 4 } }), "warning", "sites", "three"],
     [
@@ -96,9 +96,9 @@ describe("what is wrong with a plan", () => {
     };
     expect(differences(rules, after).map(({ place, before, after: then }) => [place, before, then])).toEqual([
       ["“First ask” goes out", "2 hours", "3 hours"],
-      ["message “Second ask”", "2 days at 10:00, by email", "taken out"],
-      ["how often", "at most every 180 days", "once only"],
-      ["while it is fresh", "7 days", "9 days"],
+      ["message “Second ask”", "2 days at 10:00, by email", "removed"],
+      ["how often", "at most once every 180 days", "once only"],
+      ["too late after", "7 days", "9 days"],
     ]);
   });
 });

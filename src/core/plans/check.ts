@@ -67,21 +67,21 @@ function checkBeginning({ rules, services, branches, tags, before = [] }: CheckF
   if ("services" in begins && begins.services.length > 0) {
     const chosen = begins.services.map((id) => services.find((service) => service.id === id));
     if (chosen.every((service) => !service || service.retired))
-      gone("None of the services it begins with is there any more.");
+      gone("All the services it starts with have been removed.");
     else if (chosen.every((service) => !service || service.neverAsk))
-      gone("It begins only with services that are never asked about.");
+      gone("It only starts with services you never ask about.");
   }
   if (
     "branches" in begins &&
     begins.branches.length > 0 &&
     !begins.branches.some((id) => branches.some((branch) => branch.id === id))
   )
-    gone("None of the branches it begins with is there any more.");
+    gone("All the branches it starts with have been removed.");
   if (begins.kind === "tag") {
     const tag = tags.find(({ name }) => name === begins.tag);
-    if (!tag) gone(`The tag “${begins.tag}” it begins with is not there any more.`);
+    if (!tag) gone(`It starts with the tag “${begins.tag}”, which has been removed.`);
     else if (tag.neverAsks || rules.excludeTags.includes(begins.tag))
-      gone(`It begins with the tag “${begins.tag}”, and that tag leaves people out.`);
+      gone(`It starts with the tag “${begins.tag}”, but that tag leaves people out.`);
   }
   const takesAll = before.find(
     ({ rules: { begins: other } }) =>
@@ -90,11 +90,11 @@ function checkBeginning({ rules, services, branches, tags, before = [] }: CheckF
   if (takesAll && (begins.kind === "visit" || begins.kind === "invoice" || begins.kind === "list"))
     found.push({
       level: "warning",
-      says: `“${takesAll.name}” stands before it and takes every visit: this plan never gets one.`,
+      says: `“${takesAll.name}” comes first and covers every visit, so this plan never gets any.`,
       place: "order",
     });
   if (rules.portions && begins.kind !== "list")
-    found.push({ level: "error", says: "Daily portions are for plans that begin with a list.", place: "begins" });
+    found.push({ level: "error", says: "Daily batches only work for plans that start with a list.", place: "begins" });
   return found;
 }
 
@@ -110,20 +110,20 @@ function checkSites({ rules, branches, listings }: CheckFacts): PlanFinding[] {
     if (own.length === 0)
       found.push({
         level: "warning",
-        says: `${branch.name} has no review page, so nobody asked about it can write in public.`,
+        says: `${branch.name} has no review page, so its customers can’t be sent to a review site.`,
         place: "branches",
       });
     for (const { site, url, problem } of own) {
       if (!/^https?:\/\/[^/\s]+\.?[^/\s]*/.test(url))
         found.push({
           level: "error",
-          says: `The link to ${site} for ${branch.name} is no web address.`,
+          says: `The link to ${site} for ${branch.name} isn’t a web address.`,
           place: "branches",
         });
       else if (problem)
         found.push({
           level: "error",
-          says: `The link to ${site} for ${branch.name} leads nowhere: ${problem}.`,
+          says: `The link to ${site} for ${branch.name} is broken: ${problem}.`,
           place: "branches",
         });
     }
@@ -133,11 +133,11 @@ function checkSites({ rules, branches, listings }: CheckFacts): PlanFinding[] {
     ([site, share]) => rules.sites.mix === "shares" && share > 0 && !sites.has(site),
   );
   for (const [site] of lost)
-    found.push({ level: "warning", says: `${site} has a share, and no branch has a page there.`, place: "sites" });
+    found.push({ level: "warning", says: `${site} has a share, but no branch has a page there.`, place: "sites" });
   if (rules.sites.most > 3)
     found.push({
       level: "warning",
-      says: "More than three sites to choose from, and fewer people choose any.",
+      says: "With more than three sites to choose from, fewer people choose any.",
       place: "sites",
     });
   return found;
@@ -158,42 +158,42 @@ function checkStep({ rules, postalAddress, business, link }: CheckFacts, step: P
   for (const wording of wordingsOf(step)) {
     const whose = step.others.length > 0 ? ` in wording ${wording.key.toUpperCase()}` : "";
     if (![wording.text, wording.subject, wording.email].every((words) => words.trim()))
-      add("error", `words are missing${whose}.`);
+      add("error", `some words are missing${whose}.`);
     const bare = [...new Set([wording.text, wording.subject, wording.email].flatMap(withoutFallback))];
     if (bare.length > 0)
       add(
         "warning",
-        `${bare.map((name) => `{${name}}`).join(" and ")} ${bare.length === 1 ? "has" : "have"} nothing to fall back on${whose}.`,
+        `${bare.map((name) => `{${name}}`).join(" and ")} ${bare.length === 1 ? "has" : "have"} no fallback${whose}.`,
       );
-    if (!/\bstop\b/i.test(wording.text)) add("warning", `the text does not say how to stop${whose}.`);
+    if (!/\bstop\b/i.test(wording.text)) add("warning", `the text doesn’t say how to opt out${whose}.`);
     const { parts, alphabet } = textParts(composeAsk(wording, "text", sample, link).body);
     if (parts > 3)
       add(
         "warning",
-        `the text takes about ${parts} parts${alphabet === "UCS-2" ? ", because of a letter outside the alphabet of texts" : ""}${whose}.`,
+        `the text takes about ${parts} parts${alphabet === "UCS-2" ? ", because one letter isn’t in the standard alphabet for texts" : ""}${whose}.`,
       );
     if (rules.question === "two" && step.part === "first" && rules.style === "how it went first") {
       const named = placeholdersIn(wording.text).map(({ name }) => name);
       if (named.includes("good link") !== named.includes("bad link"))
-        add("error", `it offers one of the two answers only${whose}.`);
+        add("error", `it only offers one of the two answers${whose}.`);
     }
   }
   const sends = step.channel;
   if (sends !== "text" && !postalAddress.trim())
     found.push({
       level: "error",
-      says: `“${step.name}” goes out by email, and there is no postal address to put under it.`,
+      says: `“${step.name}” goes out by email, but there’s no postal address to put at the bottom.`,
       place: "address",
       step: index,
     });
   if (index === 0 && step.onlyIf === "not opened")
-    add("error", "the first message cannot depend on one before it.", "step");
+    add("error", "the first message can’t depend on an earlier one.", "step");
   if (step.onlyIf === "rated 4 or more" && step.part === "first")
-    add("error", "it goes only to those who rated, and a rating ends this part of the plan.", "step");
+    add("error", "it only goes to people who’ve rated, but a rating ends this part of the plan.", "step");
   if (step.onlyIf === "would recommend" && step.part === "first")
-    add("error", "it goes only to those who would recommend you, and an answer ends this part of the plan.", "step");
+    add("error", "it only goes to people who’d recommend you, but an answer ends this part of the plan.", "step");
   if (step.onlyIf === "would recommend" && (rules.more ?? NOTHING_MORE).recommend === "not")
-    add("error", "it goes only to those who would recommend you, and the page does not ask that.", "question");
+    add("error", "it only goes to people who’d recommend you, but the page doesn’t ask that.", "question");
   return found;
 }
 
@@ -202,9 +202,9 @@ export function checkQuestion(rules: Pick<PlanRules, "more">): PlanFinding[] {
   const more = rules.more ?? NOTHING_MORE;
   const says =
     more.doorsLookAt === "recommendation" && more.recommend === "not"
-      ? "What opens goes by the recommendation, and the page does not ask for one."
+      ? "The doors depend on the recommendation, but the page doesn’t ask for one."
       : more.doorsLookAt === "lowest aspect" && more.aspects.length === 0
-        ? "What opens goes by the lowest side of the visit, and the page asks about none."
+        ? "The doors depend on the lowest-rated aspect, but the page doesn’t ask about any."
         : null;
   return says ? [{ level: "error", says, place: "question" }] : [];
 }
@@ -219,13 +219,13 @@ function checkHours({ rules, sendHours }: CheckFacts): PlanFinding[] {
     const closed = sendHours[channel].flatMap((ranges, day) => (ranges.length === 0 ? [WEEKDAYS[day]] : []));
     const what = channel === "text" ? "text" : "email";
     if (closed.length === 7)
-      return [{ level: "error", says: `No ${what} may leave on any day.`, place: "hours", channel }];
+      return [{ level: "error", says: `There are no send hours for ${what}s on any day.`, place: "hours", channel }];
     // One closed day a week is what nearly everybody means.
     if (closed.length <= 1) return [];
     return [
       {
         level: "warning",
-        says: `No ${what} leaves on ${closed.slice(0, -1).join(", ")} or ${closed.at(-1)}.`,
+        says: `No ${what}s go out on ${closed.slice(0, -1).join(", ")} or ${closed.at(-1)}.`,
         place: "hours",
         channel,
       },
@@ -241,13 +241,13 @@ function checkRules({ rules, tags }: CheckFacts): PlanFinding[] {
   if (both.length > 0)
     found.push({
       level: "error",
-      says: `Only people tagged ${both.join(", ")} are asked, and that very tag leaves them out.`,
+      says: `It only asks people tagged ${both.join(", ")}, but the same tag leaves them out.`,
       place: "who",
     });
   if (rules.style === "how it went first" && !rules.steps.some(({ part }) => part === "review"))
     found.push({
       level: "warning",
-      says: "It asks how it went, and then asks nobody for a review.",
+      says: "It asks how it went, but never asks for a review.",
       place: "step",
       step: rules.steps.length - 1,
     });
@@ -259,13 +259,13 @@ function checkRules({ rules, tags }: CheckFacts): PlanFinding[] {
   if (rest !== null && rest < spans)
     found.push({
       level: "warning",
-      says: `Its messages span ${sayCount(spans, "day")}, longer than people rest.`,
+      says: `Its messages span ${sayCount(spans, "day")}, which is longer than people’s rest.`,
       place: "often",
     });
   if (rules.doors.mode === "private only")
     found.push({
       level: "warning",
-      says: `Unhappy people see no review site; ${rules.doors.acknowledgedBy} answers for it.`,
+      says: `Unhappy people see no review sites; ${rules.doors.acknowledgedBy} takes responsibility for that.`,
       place: "doors",
     });
   return found;

@@ -33,13 +33,13 @@ export function differences(
     const [a, b] = [say(before), say(after)];
     if (a !== b) found.push({ place, before: a, after: b });
   };
-  compare("begins", (rules) => sayBegins(rules.begins, nameOf));
+  compare("starts when", (rules) => sayBegins(rules.begins, nameOf));
   compare("kind of ask", ({ style }) => style);
   compare("what the page asks", ({ question, more }) => sayQuestion(question, more ?? NOTHING_MORE));
   compare("open questions", ({ more }) => more?.questions.join(" ") || "none");
-  compare("the picture stands on", sayPicture);
+  compare("messages with a picture", sayPicture);
   compare("what the picture shows", sayPictureDesign);
-  compare("what opens goes by", ({ more }) => (more ?? NOTHING_MORE).doorsLookAt);
+  compare("doors depend on", ({ more }) => (more ?? NOTHING_MORE).doorsLookAt);
   const keys = [...new Set([...before.steps, ...after.steps].map(({ key }) => key))];
   const named = (rules: PlanRules, key: string) => rules.steps.find((step) => step.key === key);
   for (const key of keys) {
@@ -48,14 +48,14 @@ export function differences(
     else if (b)
       found.push({
         place: `message “${b.name}”`,
-        before: "not there",
+        before: "none",
         after: `added, ${describeDelay(b.delay)}, ${sayStepChannel(b.channel)}`,
       });
     else if (a)
       found.push({
         place: `message “${a.name}”`,
         before: `${describeDelay(a.delay)}, ${sayStepChannel(a.channel)}`,
-        after: "taken out",
+        after: "removed",
       });
   }
   const order = (rules: PlanRules) =>
@@ -65,25 +65,25 @@ export function differences(
       .join(", ");
   compare("order of messages", order);
   compare("how often", ({ repeat }) => sayRepeat(repeat));
-  compare("while it is fresh", ({ freshDays }) => sayFigure(freshDays, "day"));
+  compare("too late after", ({ freshDays }) => sayFigure(freshDays, "day"));
   compare("tags left out", ({ excludeTags }) => [...excludeTags].sort().join(", ") || "none");
-  compare("only people tagged", ({ onlyTags }) => [...onlyTags].sort().join(", ") || "everybody");
+  compare("only people tagged", ({ onlyTags }) => [...onlyTags].sort().join(", ") || "everyone");
   compare("households", ({ households }) => households);
-  compare("leaves first", ({ goesFirst }) => (goesFirst ? "before other plans" : "in its turn"));
-  compare("daily portions", ({ portions }) =>
+  compare("priority", ({ goesFirst }) => (goesFirst ? "ahead of other plans" : "in turn"));
+  compare("daily batches", ({ portions }) =>
     portions
-      ? `${portions.perDay} a day, stops at ${portions.mostBounced} % back or ${portions.mostOptedOut} % opted out`
+      ? `${portions.perDay} a day, pauses above ${portions.mostBounced}% bounced or ${portions.mostOptedOut}% opted out`
       : "none",
   );
   compare(
     "doors",
     ({ doors }) =>
-      `${doors.mode}, unhappy is ${doors.threshold} and below${doors.acknowledgedBy ? `, ${doors.acknowledgedBy} answers for it` : ""}`,
+      `${doors.mode}, unhappy at ${doors.threshold} or lower${doors.acknowledgedBy ? `, ${doors.acknowledgedBy} takes responsibility` : ""}`,
   );
   compare(
     "sites",
     ({ sites }) =>
-      `${sites.order.filter((site) => !sites.leftOut?.includes(site)).join(", ") || "as each branch has them"}${
+      `${sites.order.filter((site) => !sites.leftOut?.includes(site)).join(", ") || "whichever each branch has"}${
         sites.leftOut?.length ? `, without ${sites.leftOut.join(", ")}` : ""
       }, at most ${sites.most}, ${MIX_WORDS[sites.mix]}${
         sites.mix === "shares"
@@ -108,9 +108,9 @@ function wordsDifferences(before: PlanRules, after: PlanRules, nameOf: (id: stri
         const where = name
           ? `${LANGUAGE_NAMES[name.language]}: ${sayPlace(after, name.place)}${name.serviceId ? `, after ${nameOf(name.serviceId)}` : ""}`
           : key;
-        const none = level === "own" ? "as it follows" : "the starter words";
+        const none = level === "own" ? "not changed" : "the standard words";
         return {
-          place: level === "own" ? `words, ${where}` : `words of the agency, ${where}`,
+          place: level === "own" ? `words, ${where}` : `agency’s words, ${where}`,
           before: a[key] ?? none,
           after: b[key] ?? none,
         };
@@ -133,6 +133,6 @@ function stepDifferences(a: PlanStep, b: PlanStep): Difference[] {
   compare("as an email", a.email, b.email);
   compare("wordings on trial", String(a.others.length + 1), String(b.others.length + 1));
   if (a.others.length === b.others.length && JSON.stringify(a.others) !== JSON.stringify(b.others))
-    found.push({ place: `“${b.name}” wordings on trial`, before: "as they were", after: "rewritten" });
+    found.push({ place: `“${b.name}” wordings on trial`, before: "as before", after: "rewritten" });
   return found;
 }

@@ -10,8 +10,8 @@ export const delaySchema = z.object({
   amount: z
     .number()
     .int("Use a whole number.")
-    .min(0, "A delay cannot be negative.")
-    .max(2000, "That is too long a delay."),
+    .min(0, "A delay can’t be negative.")
+    .max(2000, "That delay is too long."),
   unit: z.enum(["minutes", "hours", "days", "weeks"]),
   at: z.number().int().min(0).max(1439).nullish(),
 });
@@ -20,14 +20,14 @@ function wording(name: string, most: number) {
   return z
     .string()
     .trim()
-    .min(1, `Write the ${name}.`)
+    .min(1, `Enter the ${name}.`)
     .max(most, `Keep the ${name} under ${most} characters.`)
     .superRefine((text, context) => {
       for (const { name: word } of placeholdersIn(text)) {
         if (!(PLACEHOLDERS as readonly string[]).includes(word)) {
           context.addIssue({
             code: "custom",
-            message: `{${word}} is no placeholder. Use one of: ${PLACEHOLDERS.join(", ")}.`,
+            message: `{${word}} isn’t a placeholder. Use one of: ${PLACEHOLDERS.join(", ")}.`,
           });
         }
       }
@@ -37,9 +37,9 @@ function wording(name: string, most: number) {
 const withLink = (text: string) => placeholdersIn(text).some(({ name }) => (LINKS as readonly string[]).includes(name));
 
 const wordingFields = {
-  text: wording("text", 600).refine(withLink, "The text needs {link}, or nobody can answer."),
+  text: wording("text", 600).refine(withLink, "The text needs {link}, or people can’t answer."),
   subject: wording("subject", 150),
-  email: wording("email", 4000).refine(withLink, "The email needs {link}, or nobody can answer."),
+  email: wording("email", 4000).refine(withLink, "The email needs {link}, or people can’t answer."),
 };
 
 const stepKey = z.string().regex(/^[a-z0-9-]{1,20}$/);
@@ -56,7 +56,7 @@ export const SENDERS = ["business", "team member"] as const;
 export const stepSchema = z.object({
   /** Names the step through all versions of the plan. */
   key: stepKey,
-  name: z.string().trim().min(1, "Name this message.").max(40, "Keep the name under 40 characters."),
+  name: z.string().trim().min(1, "Give this message a name.").max(40, "Keep the name under 40 characters."),
   /** In a plan that asks how it went first: the question itself, or the review that only the happy are asked for. */
   part: z.enum(["first", "review"]),
   channel: z.enum(STEP_CHANNELS),
@@ -68,7 +68,7 @@ export const stepSchema = z.object({
   /** The starter message that its words came from; what its kind and place say where it names none. */
   follows: z.enum(MESSAGES).nullish(),
   /** More wordings on trial beside the one above. */
-  others: z.array(wordingSchema).max(3, "Four wordings at most."),
+  others: z.array(wordingSchema).max(3, "Up to four wordings."),
 });
 
 export const DOORS = ["open", "listen first", "private only"] as const;
@@ -83,13 +83,13 @@ export const DOORS_LOOK_AT = ["rating", "recommendation", "lowest aspect"] as co
 export const moreSchema = z.object({
   /** Sides of the visit, as the business names them, each from one to five. */
   aspects: z
-    .array(z.string().trim().min(1, "Name it.").max(40, "Keep it under 40 characters."))
-    .max(5, "Five at most."),
+    .array(z.string().trim().min(1, "Enter a name.").max(40, "Keep it under 40 characters."))
+    .max(5, "Up to five."),
   recommend: z.enum(RECOMMENDS),
   /** Open questions beside the private words. */
   questions: z
-    .array(z.string().trim().min(1, "Write the question.").max(140, "Keep it under 140 characters."))
-    .max(3, "Three at most."),
+    .array(z.string().trim().min(1, "Enter a question.").max(140, "Keep it under 140 characters."))
+    .max(3, "Up to three."),
   /** Whether they are asked if their words may be shown on the business's own page. */
   mayShow: z.boolean(),
   /** Whether they may send a photo, for the business alone. */
@@ -137,7 +137,7 @@ export const beginsSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("tag"), tag: z.string().trim().min(1, "Choose the tag.").max(60) }),
   z.object({
     kind: z.literal("customer"),
-    days: z.number().int("Use whole days.").min(1, "At least one day.").max(3650, "That is too long."),
+    days: z.number().int("Use whole days.").min(1, "At least one day.").max(3650, "That’s too long."),
   }),
   z.object({ kind: z.literal("list"), services: ids, branches: ids }),
   /** A concern is closed as put right: asked once about each. */
@@ -155,7 +155,7 @@ export const repeatSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("once") }),
   z.object({
     kind: z.literal("rest"),
-    days: z.number().int("Use whole days.").min(1, "At least one day.").max(3650, "That is too long a rest."),
+    days: z.number().int("Use whole days.").min(1, "At least one day.").max(3650, "That rest is too long."),
   }),
   z.object({ kind: z.literal("every visit") }),
 ]);
@@ -172,9 +172,12 @@ export const planRulesSchema = z
     more: moreSchema.nullish(),
     words: planWordsSchema.nullish(),
     picture: pictureSchema.nullish(),
-    steps: z.array(stepSchema).min(1, "A plan needs at least one message.").max(6, "A plan has six messages at most."),
+    steps: z
+      .array(stepSchema)
+      .min(1, "A plan needs at least one message.")
+      .max(6, "A plan can have up to six messages."),
     repeat: repeatSchema,
-    freshDays: z.number().int("Use whole days.").min(1, "At least one day.").max(3650, "At most 3650 days."),
+    freshDays: z.number().int("Use whole days.").min(1, "At least one day.").max(3650, "No more than 3,650 days."),
     excludeTags: z.array(z.string().trim().min(1).max(60)).max(50),
     /** Only people or visits with one of these; empty for everybody. */
     onlyTags: z.array(z.string().trim().min(1).max(60)).max(50),
@@ -184,41 +187,45 @@ export const planRulesSchema = z
     /** People of a list are asked in portions, those of the newest visits first. */
     portions: z
       .object({
-        perDay: z.number().int("Use a whole number.").min(1, "At least one a day.").max(5000, "At most 5000 a day."),
+        perDay: z
+          .number()
+          .int("Use a whole number.")
+          .min(1, "At least one a day.")
+          .max(5000, "No more than 5,000 a day."),
         mostBounced: percent,
         mostOptedOut: percent,
       })
       .nullable(),
     doors: z.object({
       mode: z.enum(DOORS),
-      threshold: z.number().int().min(1, "The lowest rating is 1.").max(4, "5 of 5 can never count as unhappy."),
+      threshold: z.number().int().min(1, "The lowest rating is 1.").max(4, "5 of 5 can’t count as unhappy."),
       acknowledgedBy: z.string().trim().max(80).nullish(),
     }),
     sites: z.object({
       /** Sites in the order in which they are offered; those of a branch that are not named follow. */
       order: z.array(z.string().trim().min(1).max(60)).max(20),
-      most: z.number().int().min(1, "Offer at least one site.").max(6, "Six sites at most."),
+      most: z.number().int().min(1, "Offer at least one site.").max(6, "Up to six sites."),
       /** Sites that are never offered, whichever branch has a page there. */
       leftOut: z.array(z.string().trim().min(1).max(60)).max(20).optional(),
       mix: z.enum(MIXES),
       /** Wanted shares by site, in any unit; sites without one come first for nobody. */
       shares: z.record(
         z.string().max(60),
-        z.number().min(0, "A share cannot be negative.").max(1000, "Use shares up to 1000."),
+        z.number().min(0, "A share can’t be negative.").max(1000, "Use shares up to 1000."),
       ),
     }),
   })
   .refine((rules) => rules.doors.mode !== "private only" || !!rules.doors.acknowledgedBy, {
     path: ["doors", "acknowledgedBy"],
-    message: "Private only needs the name of the person who answers for it.",
+    message: "“Private only” needs the name of the person responsible for it.",
   })
   .refine((rules) => new Set(rules.steps.map(({ key }) => key)).size === rules.steps.length, {
     path: ["steps"],
-    message: "Two messages carry the same key.",
+    message: "Two messages have the same key.",
   })
   .refine((rules) => rules.style !== "how it went first" || rules.steps.some(({ part }) => part === "first"), {
     path: ["steps"],
-    message: "A plan that asks how it went first needs a message that asks.",
+    message: "A plan that first asks how it went needs a message that does so.",
   })
   .refine(
     (rules) =>
@@ -227,12 +234,12 @@ export const planRulesSchema = z
       ),
     {
       path: ["steps"],
-      message: "Messages that ask how it went come before those that ask for a review.",
+      message: "Put messages that ask how it went before those that ask for a review.",
     },
   )
   .refine((rules) => rules.style !== "straight away" || rules.steps.every(({ part }) => part === "first"), {
     path: ["steps"],
-    message: "A plan that asks straight away has one part only.",
+    message: "A plan that asks straight away can’t have a separate review message.",
   })
   .refine((rules) => rules.sites.mix !== "shares" || Object.values(rules.sites.shares).some((share) => share > 0), {
     path: ["sites", "shares"],
@@ -262,7 +269,7 @@ export const PLAIN_RULES: Omit<PlanRules, "steps"> = {
 
 const HOUR_RANGE = z
   .object({ open: z.number().int().min(0).max(1440), close: z.number().int().min(0).max(1440) })
-  .refine(({ open, close }) => open < close, "Closing must come after opening.");
+  .refine(({ open, close }) => open < close, "The end time must be after the start time.");
 
 export const weekHoursSchema = z.array(z.array(HOUR_RANGE).max(3)).length(7);
 export const sendHoursSchema = z.object({ text: weekHoursSchema, email: weekHoursSchema });

@@ -12,10 +12,20 @@ export const KIND_WORDS: Record<VisitKind, string> = {
   stay: "stay",
 };
 
+/** How each kind of visit comes to its end, before and after what it was for. */
+const KIND_ENDS: Record<VisitKind, readonly [string, string]> = {
+  appointment: ["an appointment", "ends"],
+  job: ["a job", "is finished"],
+  invoice: ["an invoice", "is paid"],
+  order: ["an order", "has arrived"],
+  stay: ["a stay", "ends"],
+};
+const VISIT_ENDS = ["a visit", "ends"] as const;
+
 export const MIX_WORDS: Record<PlanRules["sites"]["mix"], string> = {
   order: "always in this order",
-  shares: "the first one by share",
-  mailbox: "the first one by the person’s mailbox",
+  shares: "the first one by share of asks",
+  mailbox: "the first one going by the person’s email address",
 };
 
 const either = (names: string[]) =>
@@ -30,21 +40,21 @@ export function sayBegins(begins: Begins, nameOf: (id: string) => string = (id) 
       : "";
   switch (begins.kind) {
     case "visit": {
-      const kinds = begins.kinds.length > 0 ? either(begins.kinds.map((kind) => KIND_WORDS[kind])) : "visit";
-      return `${/^[aeiou]/.test(kinds) ? "an" : "a"} ${kinds}${of} ends${at}`;
+      const kinds = begins.kinds.length > 0 ? begins.kinds.map((kind) => KIND_ENDS[kind]) : [VISIT_ENDS];
+      return `${either(kinds.map(([it, ends]) => `${it}${of} ${ends}`))}${at}`;
     }
     case "invoice":
       return `an invoice${of} is paid${at}`;
     case "tag":
-      return `a person gets the tag ${begins.tag}`;
+      return `someone gets the tag ${begins.tag}`;
     case "customer":
-      return `a person has been a customer for ${sayFigure(begins.days, "day")}`;
+      return `someone has been a customer for ${sayFigure(begins.days, "day")}`;
     case "list":
-      return `a list is dropped off${of}${at}`;
+      return `a list comes in${of}${at}`;
     case "put right":
       return "a concern is closed as put right";
     case "by hand":
-      return "somebody asks by hand";
+      return "someone asks by hand";
   }
 }
 
@@ -54,7 +64,7 @@ export function sayRepeat(repeat: PlanRules["repeat"]): string {
     : repeat.kind === "rest"
       ? repeat.days === 1
         ? "at most once a day"
-        : `at most every ${repeat.days} days`
+        : `at most once every ${repeat.days} days`
       : "after every visit";
 }
 
@@ -63,23 +73,29 @@ export function sayStepChannel(channel: StepChannel): string {
     text: "by text",
     email: "by email",
     both: "by text and email",
-    preferred: "by whichever the person prefers",
+    preferred: "the way the person prefers",
   }[channel];
 }
 
-/** What the answer page asks: "a rating of one to five, then three sides of the visit". */
+/** What the answer page asks: "a rating from 1 to 5, then three sides of the visit". */
 export function sayQuestion(question: Question, more: MoreQuestions): string {
   const rating = {
-    five: "a rating of one to five",
-    two: "one of two answers",
-    faces: "one of five faces",
+    five: "a rating from 1 to 5",
+    two: "a choice of two answers",
+    faces: "a choice of five faces",
   }[question];
   const then = [
-    more.aspects.length > 0 ? `${sayCount(more.aspects.length, "side")} of the visit (${more.aspects.join(", ")})` : "",
-    { not: "", ten: "a recommendation from 0 to 10", three: "a recommendation, yes, maybe or no" }[more.recommend],
+    more.aspects.length > 0
+      ? `${sayCount(more.aspects.length, "aspect")} of the visit (${more.aspects.join(", ")})`
+      : "",
+    {
+      not: "",
+      ten: "how likely they are to recommend you, from 0 to 10",
+      three: "whether they’d recommend you (yes, maybe or no)",
+    }[more.recommend],
     more.questions.length > 0 ? sayCount(more.questions.length, "open question") : "",
     more.photo ? "a photo" : "",
-    more.mayShow ? "whether their words may be shown" : "",
+    more.mayShow ? "whether you can show their comments" : "",
   ].filter(Boolean);
   return then.length === 0
     ? rating
@@ -91,7 +107,7 @@ export function sayPicture({ picture, steps }: Pick<PlanRules, "picture" | "step
   const carrying = steps.flatMap(({ key, name }) => {
     const [email, text] = [picture?.emails.includes(key), picture?.texts.includes(key)];
     if (!email && !text) return [];
-    return [`“${name}” ${email && text ? "as an email and as a text" : email ? "as an email" : "as a text"}`];
+    return [`“${name}” ${email && text ? "(email and text)" : email ? "as an email" : "as a text"}`];
   });
   if (carrying.length === 0) return "no message";
   return [carrying.slice(0, -1).join(", "), carrying.at(-1)].filter(Boolean).join(" and ");
@@ -107,9 +123,9 @@ export function sayPictureDesign({ picture }: Pick<PlanRules, "picture">): strin
 
 export function sayCondition(condition: Condition): string {
   return {
-    always: "everyone who has not answered",
-    "not opened": "only those who have not opened the one before",
-    "rated 4 or more": "only those who rated 4 or more",
-    "would recommend": "only those who would recommend you",
+    always: "everyone who hasn’t answered",
+    "not opened": "only people who haven’t opened the one before",
+    "rated 4 or more": "only people who rated 4 or more",
+    "would recommend": "only people who’d recommend you",
   }[condition];
 }

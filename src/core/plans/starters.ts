@@ -61,7 +61,7 @@ function afterOrder(excludeTags: string[], language: Language): PlanRules {
     freshDays: 30,
     excludeTags,
     steps: [
-      step("first", "Once it has arrived", "email", after(6, "days", 600), "first.order", language),
+      step("first", "Once it’s arrived", "email", after(6, "days", 600), "first.order", language),
       step("second", "Second ask", "text", after(4, "days", 17 * 60), "second", language),
     ],
   };
@@ -86,7 +86,7 @@ function amongLessons(excludeTags: string[], language: Language): PlanRules {
     repeat: { kind: "rest", days: 90 },
     excludeTags,
     steps: [
-      step("first", "Now and then", "text", after(3, "hours"), "first.lessons", language),
+      step("first", "Between lessons", "text", after(3, "hours"), "first.lessons", language),
       step("second", "Second ask", "email", after(3, "days", 600), "second", language),
     ],
   };
@@ -98,7 +98,7 @@ function afterInvoice(excludeTags: string[], language: Language): PlanRules {
     begins: { kind: "invoice", services: [], branches: [] },
     excludeTags,
     steps: [
-      step("first", "With thanks", "email", after(1, "days", 10 * 60), "first.invoice", language),
+      step("first", "Thank-you", "email", after(1, "days", 10 * 60), "first.invoice", language),
       step("second", "Second ask", "text", after(3, "days", 17 * 60), "second", language),
     ],
   };
@@ -112,7 +112,7 @@ function reawaken(excludeTags: string[], language: Language): PlanRules {
     freshDays: 3650,
     excludeTags,
     portions: { perDay: 40, mostBounced: 5, mostOptedOut: 3 },
-    steps: [step("first", "After a long while", "email", after(0, "minutes"), "reawaken", language)],
+    steps: [step("first", "To a past customer", "email", after(0, "minutes"), "reawaken", language)],
   };
 }
 
@@ -125,7 +125,7 @@ function oncePutRight(excludeTags: string[], language: Language): PlanRules {
     households: "each",
     freshDays: 30,
     excludeTags,
-    steps: [step("first", "Once it was put right", "text", after(3, "days", 16 * 60), "put-right", language)],
+    steps: [step("first", "After it’s put right", "text", after(3, "days", 16 * 60), "put-right", language)],
   };
 }
 
@@ -137,9 +137,11 @@ function feelingFirst(excludeTags: string[], language: Language): PlanRules {
     excludeTags,
     steps: [
       step("feeling", "How did it go?", "text", after(2, "hours"), "feeling", language),
-      step("feeling-2", "Once more", "email", after(2, "days", 600), "second", language),
-      step("review", "May others hear it?", "email", after(2, "days", 600), "review", language, { part: "review" }),
-      step("review-2", "A last word", "text", after(4, "days", 17 * 60), "review.second", language, { part: "review" }),
+      step("feeling-2", "Second ask", "email", after(2, "days", 600), "second", language),
+      step("review", "Review ask", "email", after(2, "days", 600), "review", language, { part: "review" }),
+      step("review-2", "Last review ask", "text", after(4, "days", 17 * 60), "review.second", language, {
+        part: "review",
+      }),
     ],
   };
 }
@@ -162,13 +164,13 @@ export const STARTERS: readonly Starter[] = [
   {
     key: "job",
     name: "After a job",
-    says: "A text the evening after, an email three days later if the first was not opened.",
+    says: "A text the evening after, and an email three days later if nobody opened the first.",
     rules: (tags, language = "en") => afterJob(tags, language),
   },
   {
     key: "order",
     name: "After an order",
-    says: "An email six days after it was sent, a text four days later.",
+    says: "An email six days after it was sent, and a text four days after that.",
     rules: (tags, language = "en") => afterOrder(tags, language),
   },
   {
@@ -179,8 +181,8 @@ export const STARTERS: readonly Starter[] = [
   },
   {
     key: "lessons",
-    name: "Among lessons",
-    says: "A text three hours after one, an email three days later; then a rest of three months.",
+    name: "Between lessons",
+    says: "A text three hours after a lesson, an email three days later, then a three-month rest.",
     rules: (tags, language = "en") => amongLessons(tags, language),
   },
   {
@@ -191,20 +193,20 @@ export const STARTERS: readonly Starter[] = [
   },
   {
     key: "reawaken",
-    name: "Reawaken past customers",
-    says: "People of an old list, forty a day, the newest visits first. Stops by itself when too many come back or opt out.",
+    name: "Win back past customers",
+    says: "People on an old list, 40 a day, newest visits first. Pauses itself if too many bounce or opt out.",
     rules: (tags, language = "en") => reawaken(tags, language),
   },
   {
     key: "put-right",
-    name: "Once it was put right",
-    says: "One text three days after a concern was closed as put right, and never a second about it.",
+    name: "After it’s put right",
+    says: "One text three days after a concern is closed as put right, and never another.",
     rules: (tags, language = "en") => oncePutRight(tags, language),
   },
   {
     key: "feeling",
-    name: "How it went first",
-    says: "Asks whether it went well, hands the unhappy over at once, and asks only the happy for a review two days later.",
+    name: "Ask how it went first",
+    says: "Asks if it went well, passes unhappy customers to you straight away, and asks only happy ones for a review two days later.",
     rules: (tags, language = "en") => feelingFirst(tags, language),
   },
 ];

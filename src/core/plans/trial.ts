@@ -99,7 +99,7 @@ export const TRIAL_RISK = 0.05;
  * not make a false winner likelier. A wording has won when its sequence lies wholly above all others'.
  */
 export function judgeTrial(tallies: readonly Tally[]): TrialVerdict {
-  if (tallies.length < 2) return { done: false, says: "There is one wording only." };
+  if (tallies.length < 2) return { done: false, says: "There’s only one wording." };
   const bounds = tallies.map(({ key, sent, answered }) => ({
     key,
     ...confidence(answered, Math.max(sent, answered), TRIAL_RISK / tallies.length),
@@ -109,7 +109,7 @@ export function judgeTrial(tallies: readonly Tally[]): TrialVerdict {
   const fewest = Math.min(...tallies.map(({ sent }) => sent));
   return {
     done: false,
-    says: fewest < 30 ? "Too few were sent to say anything yet." : "The difference could still be chance.",
+    says: fewest < 30 ? "Too few have been sent to tell yet." : "The difference could still be down to chance.",
   };
 }
 

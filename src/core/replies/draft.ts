@@ -1,3 +1,4 @@
+import { greetingName, splitName } from "../contacts/name";
 import { stableHash } from "../stableHash";
 import type { Found } from "../themes/reading";
 import type { Theme } from "../themes/themes";
@@ -71,32 +72,12 @@ const TRIES = 24;
 
 /** The first name that a site shows, where it is one: "Ferris O." gives "Ferris"; what is no name gives null. */
 export function greetedAs(author: string): string | null {
-  const [first = ""] = author
-    .normalize("NFC")
-    .replace(/\p{Cf}/gu, "")
-    .trim()
-    .split(/\s+/);
-  return /^\p{Lu}[\p{L}'’-]{1,20}$/u.test(first) && !NO_NAMES.has(first.toLocaleLowerCase("en")) ? first : null;
+  const shown = author.normalize("NFC").replace(/[\p{Cf}\p{Extended_Pictographic}]/gu, "");
+  const { given, family } = splitName(shown);
+  const name = greetingName(given, family);
+  // A pen name in small letters is none to greet with.
+  return name && /^\p{Lu}[\p{L}\p{M}'’-]{1,20}$/u.test(name) && /\p{Lu}/u.test(shown) ? name : null;
 }
-
-const NO_NAMES = new Set([
-  "anonymous",
-  "guest",
-  "user",
-  "customer",
-  "client",
-  "visitor",
-  "somebody",
-  "anonimo",
-  "usuario",
-  "invitado",
-  "the",
-  "a",
-  "mr",
-  "mrs",
-  "ms",
-  "dr",
-]);
 
 /** What is answered: each thing once, the unhappy first where somebody is unhappy, the last said left out. */
 function answered(named: readonly Found[], mood: Mood): Found[] {

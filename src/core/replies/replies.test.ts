@@ -181,14 +181,50 @@ describe("guards", () => {
     ["Here is a voucher.", ["money: voucher"]],
     ["You should have told us.", ["blame: you should have"]],
     ["Would you change your review?", ["asks to change it: change your review"]],
-    ["Could you please raise the rating to five stars?", ["asks to change it: raise the rating"]],
-    ["We were negligent and accept full responsibility.", ["admission: negligent"]],
+    ["Could you please raise the rating to five stars?", ["asks to change it: please raise the rating to five stars"]],
+    ["We were negligent and accept full responsibility.", ["admission: we were negligent"]],
     ["We wrote to ferris@post.example.", ["contact data: ferris@post.example"]],
     ["Ring us on 07700 900999.", ["contact data: 07700 900999"]],
     ["Le haremos un descuento.", ["money: descuento"]],
     ["Thank you for telling us. Please get in touch.", []],
   ])("%p is refused for %p", (reply, why) => {
     expect(refused(reply)).toEqual(why);
+  });
+
+  test.each([
+    ["Merci de votre visite.", "private fact"],
+    ["Lors de votre passage, nous étions débordés.", "private fact"],
+    ["Nous espérons que l’opération s’est bien remise.", "private fact"],
+    ["C’est faux, et c’est votre faute.", "blame"],
+    ["Pourriez-vous modifier votre avis ?", "asks to change it"],
+    ["Nous reconnaissons notre faute.", "admission"],
+    ["Danke für Ihren Besuch.", "private fact"],
+    ["Nach Ihrer letzten Behandlung ging es besser.", "private fact"],
+    ["Das stimmt nicht, Sie haben nicht gewartet.", "blame"],
+    ["Könnten Sie Ihre Bewertung bitte ändern?", "asks to change it"],
+    ["Ändern Sie bitte Ihre Bewertung.", "asks to change it"],
+    ["Es war fahrlässig von uns.", "admission"],
+    ["Obrigado pela sua visita.", "private fact"],
+    ["Esperamos que a cirurgia tenha corrido bem.", "private fact"],
+    ["Não é verdade: não avisou.", "blame"],
+    ["Pode alterar a sua avaliação?", "asks to change it"],
+    ["Foi negligência nossa.", "admission"],
+    ["Dziękujemy za Pani wizytę.", "private fact"],
+    ["Podczas ostatniej wizyty było inaczej.", "private fact"],
+    ["To nieprawda, Pani przesadza.", "blame"],
+    ["Prosimy o zmianę opinii.", "asks to change it"],
+    ["Stało się to z naszej winy.", "admission"],
+  ])("%p is refused for %p", (reply, guard) => {
+    expect(refused(reply).map((why) => why.split(":")[0])).toContain(guard);
+  });
+
+  test.each([
+    ["Je suis venue mardi, et j’ai attendu une heure.", "Merci de votre visite, et pardon pour l’attente."],
+    ["Mein Termin war um neun, ich habe lange gewartet.", "Es tut uns leid, dass Ihr Termin so lange gedauert hat."],
+    ["A consulta correu mal.", "Lamentamos que a sua consulta tenha corrido mal."],
+    ["Wizyta trwała za krótko.", "Przykro nam, że Pani wizyta trwała za krótko."],
+  ])("who wrote %p said themselves that they were there", (text, reply) => {
+    expect(refused(reply, { text })).toEqual([]);
   });
 
   test("what the review says itself may be answered", () => {

@@ -190,11 +190,11 @@ test("a rule reads as a sentence", () => {
       names,
     ),
   ).toBe(
-    "When Waypost or Commons brings 4 or 5, or recommends, with or without words, at Fenwick, in English: write it and post it, from their own words, three hours later, in the hours of the branch, 10 a day at most.",
+    "When Waypost or Commons gets a rating of 4 or 5, or a recommendation, with or without a comment, at Fenwick, in English: write and post a reply, based on the review itself, three hours later, in the branch’s office hours, at most 10 a day.",
   );
   expect(
     sayRule(REPLY_RULE.parse({ ratings: [1, 2, 3, 4, 5], recommends: [true, false], deed: "nothing" }), names),
   ).toBe(
-    "When any site brings any rating, with or without words, at every branch, in any language: leave it to people.",
+    "When any site gets any rating, with or without a comment, at every branch, in any language: leave it to your team.",
   );
 });

@@ -16,25 +16,31 @@ export const saySites = ({ sites }: ReplyRule) => (sites.length === 0 ? "any sit
 /** "4 or 5, or recommends"; in words where everything is meant. */
 export function sayRatings({ ratings, recommends }: ReplyRule): string {
   if (ratings.length === 5 && recommends.length === 2) return "any rating";
-  const figures = ratings.length === 5 ? "any rating" : or.format([...ratings].sort().map(String));
+  const figures =
+    ratings.length === 5
+      ? "any rating"
+      : ratings.length === 0
+        ? ""
+        : `a rating of ${or.format([...ratings].sort().map(String))}`;
   const yes =
     recommends.length === 2
-      ? "recommends or not"
+      ? "recommended or not recommended"
       : recommends[0] === true
-        ? "recommends"
+        ? "a recommendation"
         : recommends[0] === false
-          ? "does not recommend"
+          ? "a “not recommended”"
           : "";
   return [figures, yes].filter(Boolean).join(", or ") || "nothing";
 }
 
 export const sayWords = ({ words }: ReplyRule) =>
-  words === "with" ? "with words" : words === "without" ? "without words" : "with or without words";
+  words === "with" ? "with a comment" : words === "without" ? "without a comment" : "with or without a comment";
 
 export function sayBranches({ branchIds }: ReplyRule, { branches }: Names): string {
   if (branchIds.length === 0) return "every branch";
   return (
-    or.format(branches.filter(({ id }) => branchIds.includes(id)).map(({ name }) => name)) || "a branch that is gone"
+    or.format(branches.filter(({ id }) => branchIds.includes(id)).map(({ name }) => name)) ||
+    "a branch that’s been removed"
   );
 }
 
@@ -43,27 +49,27 @@ export const sayLanguages = ({ languages }: ReplyRule) =>
 
 export function sayDeed({ deed }: ReplyRule): string {
   return {
-    nothing: "leave it to people",
+    nothing: "leave it to your team",
     suggest: "suggest a draft",
-    approve: "write it and let somebody approve it",
-    post: "write it and post it",
+    approve: "write a reply for approval",
+    post: "write and post a reply",
   }[deed];
 }
 
 export function sayTexts({ savedReplyIds }: ReplyRule, { saved }: Names): string {
-  if (savedReplyIds.length === 0) return "from their own words";
+  if (savedReplyIds.length === 0) return "based on the review itself";
   const purposes = [...new Set(saved.filter(({ id }) => savedReplyIds.includes(id)).map(({ purpose }) => purpose))];
   return purposes.length === 0
-    ? "from saved replies that are gone"
+    ? "from saved replies that have been deleted"
     : `from the saved replies “${purposes.join("”, “")}” in turn`;
 }
 
 export function sayWhen({ afterHours, hours }: ReplyRule): string {
-  const after = afterHours === 0 ? "at once" : `${sayCount(afterHours, "hour")} later`;
-  return hours === "office" ? `${after}, in the hours of the branch` : `${after}, at any hour`;
+  const after = afterHours === 0 ? "straight away" : `${sayCount(afterHours, "hour")} later`;
+  return hours === "office" ? `${after}, in the branch’s office hours` : `${after}, at any hour`;
 }
 
-export const sayMost = ({ mostPerDay }: ReplyRule) => `${mostPerDay} a day at most`;
+export const sayMost = ({ mostPerDay }: ReplyRule) => `at most ${mostPerDay} a day`;
 
 /** The whole rule as one sentence, for the trail and for what was decided by it. */
 export function sayRule(rule: ReplyRule, names: Names): string {
@@ -71,6 +77,6 @@ export function sayRule(rule: ReplyRule, names: Names): string {
     rule.deed === "nothing" || rule.deed === "suggest" ? sayDeed(rule) : `${sayDeed(rule)}, ${sayTexts(rule, names)}`;
   const when = rule.deed === "post" ? `, ${sayWhen(rule)}, ${sayMost(rule)}` : "";
   return capital(
-    `when ${saySites(rule)} brings ${sayRatings(rule)}, ${sayWords(rule)}, at ${sayBranches(rule, names)}, in ${sayLanguages(rule)}: ${what}${when}.`,
+    `when ${saySites(rule)} gets ${sayRatings(rule)}, ${sayWords(rule)}, at ${sayBranches(rule, names)}, in ${sayLanguages(rule)}: ${what}${when}.`,
   );
 }

@@ -96,7 +96,7 @@ test("rows become reviews in the branch's own time; what cannot be read is told 
     },
     {
       ok: true,
-      author: "Somebody",
+      author: "Someone",
       value: 2,
       rating: 2,
       words: "",

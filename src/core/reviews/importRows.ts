@@ -158,7 +158,7 @@ export function readReviewRows(
     }
     return {
       ok: true,
-      author: cell(row, "author").slice(0, 200) || "Somebody",
+      author: cell(row, "author").slice(0, 200) || "Someone",
       value,
       rating: normaliseRating(value, scale),
       words: cell(row, "words").slice(0, 20_000),

@@ -23,7 +23,7 @@ export function addDelay(anchor: number, delay: Delay, zone: string): number {
 /** "2 hours", "1 day", "2 days at 10:00". */
 export function describeDelay(delay: Delay): string {
   const noun = delay.amount === 1 ? delay.unit.slice(0, -1) : delay.unit;
-  const span = delay.amount === 0 ? "at once" : `${delay.amount} ${noun}`;
+  const span = delay.amount === 0 ? "straight away" : `${delay.amount} ${noun}`;
   const isDays = delay.unit === "days" || delay.unit === "weeks";
   return isDays && delay.at !== undefined && delay.at !== null ? `${span} at ${clockTime(delay.at)}` : span;
 }

@@ -18,10 +18,10 @@ export function isInRange(at: number): boolean {
 
 /** An ISO 8601 day within the range. */
 export const dayText = z.iso
-  .date("Write the day like 2026-11-24.")
-  .refine((day) => day >= FIRST_DAY && day <= LAST_DAY, `Choose a day from 1900 to 2200.`);
+  .date("Enter the date like 2026-11-24.")
+  .refine((day) => day >= FIRST_DAY && day <= LAST_DAY, `Choose a date between 1900 and 2200.`);
 
 /** An ISO 8601 instant with its offset, within the range; kept as text. */
 export const instantText = z.iso
   .datetime({ offset: true })
-  .refine((text) => isInRange(Date.parse(text)), "Name a moment from 1900 to 2200.");
+  .refine((text) => isInRange(Date.parse(text)), "Give a time between 1900 and 2200.");

@@ -26,6 +26,10 @@ export function sayMoment(zone: string, instant: number, now: number = instant):
   return `${sayDay(zone, instant, now)}, ${sayTime(zone, instant)}`;
 }
 
+/** The day of a moment: "today", "tomorrow", "Fri 27 Nov". */
+export const sayWhichDay = (zone: string, instant: number, now: number): string =>
+  sayWhen(zone, instant, now).replace(/ at [\d:]+$/, "");
+
 /** A moment as near `now` as one can say it: "today at 14:05", "tomorrow at 9:00", "Fri 27 Nov at 9:00". */
 export function sayWhen(zone: string, instant: number, now: number): string {
   const days = dayNumber(toLocal(zone, instant)) - dayNumber(toLocal(zone, now));

@@ -3,10 +3,10 @@ import type { OpenHours, WeekHours } from "./sendHours";
 
 const SHORT = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 
-/** Hours of a day in words: "9:00 to 19:00", "nothing leaves". */
+/** Hours of a day in words: "9:00 to 19:00", "nothing goes out". */
 export function sayHours(ranges: readonly OpenHours[]): string {
   return ranges.length === 0
-    ? "nothing leaves"
+    ? "nothing goes out"
     : ranges.map(({ open, close }) => `${clockTime(open)} to ${clockTime(close)}`).join(" and ");
 }
 
@@ -19,7 +19,7 @@ export function sayWeek(week: WeekHours): string {
     if (last?.says === says) last.to = day;
     else groups.push({ from: day, to: day, says });
   });
-  const open = groups.filter(({ says }) => says !== "nothing leaves");
+  const open = groups.filter(({ says }) => says !== "nothing goes out");
   if (open.length === 0) return "never";
   return open.map(({ from, to, says }) => `${SHORT[from]}${to > from ? ` to ${SHORT[to]}` : ""} ${says}`).join(", ");
 }
@@ -37,13 +37,13 @@ export function readHours(text: string): { hours: OpenHours[] } | { wrong: strin
   for (const stretch of stretches) {
     const [open, close, ...more] = stretch.split(/\bto\b|[-–—]/i).map(parseClockTime);
     if (open === null || open === undefined || close === null || close === undefined || more.length > 0)
-      return { wrong: `“${stretch.trim().slice(0, 40)}” is not a stretch of hours; write it like 9:00 to 19:00` };
-    if (open >= close) return { wrong: `${clockTime(open)} to ${clockTime(close)} ends before it begins` };
+      return { wrong: `“${stretch.trim().slice(0, 40)}” isn’t a time range; write it like 9:00 to 19:00` };
+    if (open >= close) return { wrong: `${clockTime(open)} to ${clockTime(close)} ends before it starts` };
     hours.push({ open, close });
   }
   hours.sort((a, b) => a.open - b.open);
   for (const [index, { open }] of hours.entries())
     if (index > 0 && open <= hours[index - 1].close)
-      return { wrong: `${sayHours([hours[index - 1]])} and ${sayHours([hours[index]])} run into each other` };
-  return hours.length > MOST_STRETCHES ? { wrong: `write at most ${MOST_STRETCHES} stretches of hours` } : { hours };
+      return { wrong: `${sayHours([hours[index - 1]])} and ${sayHours([hours[index]])} overlap` };
+  return hours.length > MOST_STRETCHES ? { wrong: `use no more than ${MOST_STRETCHES} time ranges` } : { hours };
 }

@@ -24,6 +24,25 @@ test.each(["en", "es"] as const)("nearly every longer text in %s is known for wh
   expect(right / texts.length).toBeGreaterThan(0.95);
 });
 
+test.each([
+  ["I felt listened to.", "en"],
+  ["I go to no other garage.", "en"],
+  ["Do go to them.", "en"],
+  ["I had to do it on my own.", "en"],
+  ["In and out in an hour.", "en"],
+  ["So good, so quick.", "en"],
+  ["As good as ever.", "en"],
+  ["No mess, no fuss.", "en"],
+  ["Do as I did: ring them.", "en"],
+  ["Lovely people.", "en"],
+  ["Es ist gut.", "de"],
+  ["Muy bien.", "es"],
+  ["Très bien.", "fr"],
+  ["Polecam, było super.", "pl"],
+] as const)("%p is %s, or is taken for the client’s language, never for a third", (text, language) => {
+  for (const otherwise of LANGUAGES) expect([language, otherwise]).toContain(detectLanguage(text, otherwise));
+});
+
 test("whatever a text is, one of the languages is told", () => {
   fc.assert(
     fc.property(fc.string({ unit: "grapheme", maxLength: 200 }), fc.constantFrom(...LANGUAGES), (text, otherwise) => {

@@ -1,7 +1,15 @@
 import fc from "fast-check";
 import { runs } from "../../../tests/support/size";
 import { composeAsk, valuesOf } from "./compose";
-import { acceptedLanguage, firstLanguage, LANGUAGES, PSEUDO, pseudoWords, withoutMarks } from "./languages";
+import {
+  acceptedLanguage,
+  belongingTo,
+  firstLanguage,
+  LANGUAGES,
+  PSEUDO,
+  pseudoWords,
+  withoutMarks,
+} from "./languages";
 import { FIELDS, MESSAGES, PAGE_PLACES, STARTER_PLACES } from "./pieces";
 import { fillIn, PLACEHOLDERS, placeholdersIn, withoutFallback } from "./placeholders";
 import { wrongPiece } from "./planWords";
@@ -34,8 +42,9 @@ const facts = fc.record({
   language: fc.constantFrom(...LANGUAGES, PSEUDO),
 });
 
-/** What no sentence may have once it is filled in. */
-const GAPS = /[ \t]{2}|[ \t]+[,.!?]|,\s*[.!?]|[¿¡][.?!]|^[,.]|\(\s*\)/m;
+/** What no sentence may have once it is filled in; French keeps a space before ! and ?. */
+const gapsOf = (language: string) => (language === "fr" ? /[ \t]{2}|[ \t]+[,.]|,\s*[.!?,]|^[,.]|\(\s*\)/m : GAPS);
+const GAPS = /[ \t]{2}|[ \t]+[,.!?]|,\s*[.!?,]|[¿¡][.?!]|^[,.]|\(\s*\)/m;
 
 test("every starter wording, in every language and for anybody, fills in without a gap", () => {
   fc.assert(
@@ -47,7 +56,7 @@ test("every starter wording, in every language and for anybody, fills in without
       const { subject, body } = composeAsk(words, channel as "text" | "email", plain, "https://e.test/a/x.0");
       for (const said of [body, ...(subject === null ? [] : [subject])]) {
         expect(said).not.toMatch(/[{}]/);
-        expect(said.replace(/https\S+/g, "x")).not.toMatch(GAPS);
+        expect(said.replace(/https\S+/g, "x")).not.toMatch(gapsOf(known.language));
       }
     }),
     { numRuns: runs(3000) },
@@ -58,9 +67,13 @@ test("every place of the pages does, too", () => {
   fc.assert(
     fc.property(facts, fc.constantFrom(...PAGE_PLACES), (known, place) => {
       const plain = { ...known, person: { given: known.person.given.replace(/[^\p{L}]/gu, ""), family: "" } };
-      const said = fillIn(starterWords(known.language, `page/${place}`) ?? "{", valuesOf(plain, null)).text;
+      const said = fillIn(
+        starterWords(known.language, `page/${place}`) ?? "{",
+        valuesOf(plain, null),
+        known.language,
+      ).text;
       expect(said).not.toMatch(/[{}]/);
-      expect(said).not.toMatch(GAPS);
+      expect(said).not.toMatch(gapsOf(known.language));
     }),
     { numRuns: runs(2000) },
   );
@@ -126,4 +139,34 @@ test("the pseudo-language accents what is literal and keeps what is filled in", 
 
 test("letters lose their marks and nothing else", () => {
   expect(withoutMarks("Zażółć gęślą jaźń, Łódź")).toBe("Zazolc gesla jazn, Lodz");
+});
+
+test("letters that texts have keep their marks: without them other words would be said", () => {
+  expect(withoutMarks("años, Würden, café, à la, días, ação")).toBe("años, Würden, café, à la, dias, acao");
+});
+
+test("each of several belongs by itself", () => {
+  expect(belongingTo("Biscuit et Iris", "fr")).toBe("de Biscuit et d’Iris");
+  expect(belongingTo("Œuvre, Élan et Max", "fr")).toBe("d’Œuvre, d’Élan et de Max");
+});
+
+test("texts in Polish go out without marks unless the business keeps them, whatever names bring; emails keep them", () => {
+  const step = {
+    text: "Łucja: {first name|}, {link}",
+    subject: "Zażółć",
+    email: "Zażółć gęślą jaźń, {first name|}. {link}",
+  };
+  const facts = {
+    person: { given: "Świętosława", family: "" },
+    business: "Igła",
+    branch: "Igła",
+    service: "wizyta",
+    about: null,
+    teamMember: null,
+    language: "pl" as const,
+  };
+  expect(composeAsk(step, "text", facts, "https://e.test/a").body).toBe("Lucja: Swietoslawa, https://e.test/a");
+  expect(composeAsk(step, "text", { ...facts, keepsMarks: true }, "https://e.test/a").body).toContain("Świętosława");
+  expect(composeAsk(step, "email", facts, "https://e.test/a").body).toContain("gęślą jaźń, Świętosława");
+  expect(composeAsk(step, "text", { ...facts, language: "de" }, "https://e.test/a").body).toContain("Świętosława");
 });

@@ -1,3 +1,5 @@
+import { isInAlphabet } from "./textParts";
+
 /** The languages in which customers are written to. Edit here, in `starters` and in `src/locales/customer` together. */
 
 export const LANGUAGES = ["en", "es", "fr", "de", "pt", "pl"] as const;
@@ -102,7 +104,11 @@ export function belongingTo(name: string, language: AnyLanguage): string {
     case "pt":
       return `de ${name}`;
     case "fr":
-      return /^[aeiouyàâéèêëîïôûh]/i.test(name) ? `d’${name}` : `de ${name}`;
+      // Each of several has its own: "de Biscuit et d’Iris".
+      return name
+        .split(/(, | et )/)
+        .map((part, at) => (at % 2 ? part : /^[aeiouyàâéèêëîïôûhœæ]/i.test(part) ? `d’${part}` : `de ${part}`))
+        .join("");
     case "de":
       return `von ${name}`;
     case "pl":
@@ -112,11 +118,15 @@ export function belongingTo(name: string, language: AnyLanguage): string {
   }
 }
 
-/** Letters with their marks taken off: what keeps a text in a language with many of them inside GSM 03.38. */
+/**
+ * Letters outside GSM 03.38 with their marks taken off, which keeps a text in a language with many of them inside it.
+ * Those of the alphabet stay: "años" and "Würden" mean something else without their marks.
+ */
 export function withoutMarks(text: string): string {
-  return text
-    .replace(/[łŁ]/g, (letter) => (letter === "ł" ? "l" : "L"))
-    .normalize("NFD")
-    .replace(/\p{Mn}/gu, "")
-    .normalize("NFC");
+  const bare = (letter: string) =>
+    letter
+      .replace(/[łŁ]/g, (it) => (it === "ł" ? "l" : "L"))
+      .normalize("NFD")
+      .replace(/\p{Mn}/gu, "");
+  return [...text.normalize("NFC")].map((letter) => (isInAlphabet(letter) ? letter : bare(letter))).join("");
 }

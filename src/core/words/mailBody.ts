@@ -8,9 +8,8 @@ export type MailWords = {
   /** Why they get it. */
   because: string;
   noMore: string;
-  /** "1 is poor, 5 is excellent. Or" */
+  /** "1 is poor, 5 is excellent. Or [open the page].": what is in brackets becomes the link. */
   numbered: string;
-  openPage: string;
   yes: string;
   no: string;
 };
@@ -51,11 +50,15 @@ function answerButton(link: string, says: string, colour: string): string {
   return `<p style="margin:0 0 10px"><a href="${escapeHtml(link)}" class="tap" style="display:inline-block;min-width:160px;line-height:44px;padding:0 18px;text-align:center;text-decoration:none;border:1px solid ${colour};border-radius:8px;color:${colour};font-weight:600">${escapeHtml(says)}</a></p>`;
 }
 
+/** A sentence as HTML, whose words in brackets are a link that begins with this tag. */
+const linked = (says: string, open: string) =>
+  escapeHtml(says).replace(/\[([^\]]*)\]/, (_whole, words: string) => `${open}${words}</a>`);
+
 /** Five numbered taps. `href` is the link, escaped. */
 function ratingRow(href: string, colour: string, words: MailWords): string {
   const cell = (rating: number) =>
     `<td style="padding:0 6px 0 0"><a href="${href}?r=${rating}" class="tap" style="display:block;width:44px;line-height:44px;text-align:center;text-decoration:none;border:1px solid #DADCD3;border-radius:8px;color:#221A2C;font-weight:600">${rating}</a></td>`;
-  return `<table role="presentation" cellpadding="0" cellspacing="0" style="margin:4px 0 6px"><tbody><tr>${[1, 2, 3, 4, 5].map(cell).join("")}</tr></tbody></table><p class="soft" style="margin:0 0 16px;font-size:13px;color:#5A5364">${escapeHtml(words.numbered)} <a href="${href}" class="own" style="color:${colour}">${escapeHtml(words.openPage)}</a>.</p>`;
+  return `<table role="presentation" cellpadding="0" cellspacing="0" style="margin:4px 0 6px"><tbody><tr>${[1, 2, 3, 4, 5].map(cell).join("")}</tr></tbody></table><p class="soft" style="margin:0 0 16px;font-size:13px;color:#5A5364">${linked(words.numbered, `<a href="${href}" class="own" style="color:${colour}">`)}</p>`;
 }
 
 /** The first words of a mail, as mailboxes show them beside the subject. */

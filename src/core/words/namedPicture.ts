@@ -18,8 +18,8 @@ export const pictureDesign = z.object({
   /** A photo of the business's own in place of the background; null for none. */
   photo: z.uuid().nullable(),
   /** The middle of the words, in percent of the width and the height. */
-  x: z.number().min(0, "Inside the picture.").max(100, "Inside the picture."),
-  y: z.number().min(0, "Inside the picture.").max(100, "Inside the picture."),
+  x: z.number().min(0, "Keep it inside the picture.").max(100, "Keep it inside the picture."),
+  y: z.number().min(0, "Keep it inside the picture.").max(100, "Keep it inside the picture."),
   /** The height of the letters, in percent of the picture's. */
   size: z.number().min(4, "At least 4.").max(30, "At most 30."),
   /** Degrees, clockwise. */
@@ -51,7 +51,7 @@ export const isDrawable = (words: string): boolean => DRAWABLE.test(words.normal
  * letters that cannot be drawn. Without a name there may be nothing to write: "".
  */
 export function pictureWords(template: string, facts: Pick<WordingFacts, "person" | "business" | "branch">): string {
-  const name = plainName(greetingName(facts.person.given))?.normalize("NFC") ?? null;
+  const name = plainName(greetingName(facts.person.given, facts.person.family))?.normalize("NFC") ?? null;
   const drawable = (words: string | null) => (words !== null && isDrawable(words) ? words : null);
   const { text } = fillIn(template, {
     "first name": drawable(name),

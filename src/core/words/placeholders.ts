@@ -1,3 +1,5 @@
+import type { AnyLanguage } from "./languages";
+
 /**
  * Placeholders in wording: `{first name|there}` is the person's first name, or "there" when it is not known.
  * Names are matched without regard to case and doubled spaces. Braces around anything else stay as they are.
@@ -36,34 +38,47 @@ const NOTHING = "\u0000";
 
 /**
  * The wording with its placeholders filled in. A value that is missing or blank gives the fallback, else nothing, and
- * is named in `missing`; where nothing came, the space and the comma before it go too ("enough, {first name|}." gives
- * "enough."). A value is inserted as it is: braces inside it are never read again.
+ * is named in `missing`; where nothing came, the sentence closes up: the space and the comma before it go too ("enough,
+ * {first name|}." gives "enough."), empty brackets go, and what begins the sentence now gets its capital. A value is
+ * inserted as it is: braces inside it are never read again. French keeps a space before its signs, which won't break.
  */
-export function fillIn(template: string, values: PlaceholderValues): { text: string; missing: string[] } {
+export function fillIn(
+  template: string,
+  values: PlaceholderValues,
+  language: AnyLanguage = "en",
+): { text: string; missing: string[] } {
   const missing: string[] = [];
   const text = template.replaceAll(NOTHING, "").replace(PATTERN, (whole, rawName: string, fallback?: string) => {
     const name = tidy(rawName);
     if (!(PLACEHOLDERS as readonly string[]).includes(name)) return whole;
     const value = values[name as PlaceholderName]?.replaceAll(NOTHING, "").trim();
-    if (value) return value;
+    // A business with one branch would be named twice: "at Needle & Quay, Needle & Quay".
+    const isNamed = name === "branch" && fallback !== undefined && value === values.business?.trim();
+    if (value && !isNamed) return value;
     if (fallback === undefined) missing.push(name);
     return fallback?.trim() || NOTHING;
   });
-  return { text: closedUp(text), missing };
+  return { text: closedUp(text, language), missing };
 }
 
-// At the start of a line, with the comma that would have followed; before the end of a sentence, with the one before.
-const AT_START = new RegExp(`(^|\\n)[ \\t]*${NOTHING}[ \\t]*,?[ \\t]*`, "g");
+// At the start of a line or a sentence, with the comma that would have followed; before the end of one, with the one
+// before; alone between brackets or commas.
+const AT_START = new RegExp(`(^|\\n|[.!?] )[ \\t]*${NOTHING}[ \\t]*,?[ \\t]*(\\p{Ll}?)`, "gu");
+const IN_BRACKETS = new RegExp(`[ \\t]*\\([ \\t]*${NOTHING}[ \\t]*\\)`, "g");
+const IN_COMMAS = new RegExp(`,[ \\t]*${NOTHING}[ \\t]*,`, "g");
 const AT_END = new RegExp(`,?[ \\t]*${NOTHING}(?=[ \\t]*(?:[.!?;:\\u00A0\\u202F]|$|\\n))`, "g");
 const BETWEEN = new RegExp(`[ \\t]*${NOTHING}`, "g");
 
 /** A sentence without the gaps of what came to nothing, and without doubled spaces. */
-function closedUp(text: string): string {
+function closedUp(text: string, language: AnyLanguage): string {
   return text
-    .replace(AT_START, "$1")
+    .replace(IN_BRACKETS, "")
+    .replace(IN_COMMAS, ",")
+    .replace(AT_START, (_, before: string, letter: string) => before + letter.toLocaleUpperCase(language))
     .replace(AT_END, "")
     .replace(BETWEEN, "")
-    .replace(/[ \t]+([,.;:!?])/g, "$1")
+    .replace(/[ \t]+([,.])/g, "$1")
+    .replace(/[ \t]+([;:!?])/g, language === "fr" ? "\u00A0$1" : "$1")
     .replace(/[ \t]+(?=[\u00A0\u202F])/g, "")
     .replace(/[ \t]{2,}/g, " ");
 }

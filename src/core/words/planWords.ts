@@ -239,15 +239,15 @@ const NOBODY = "\u0000";
 /** What is wrong with the words of a place, or null. */
 export function wrongPiece(place: string, words: string): string | null {
   const kind = kindOf(place);
-  if (!words.trim()) return "Write something here, or take the words back.";
+  if (!words.trim()) return "Enter something, or undo your change.";
   if (words.length > LONGEST[kind]) return `Keep it under ${LONGEST[kind]} characters.`;
   const unknown = placeholdersIn(words).find(({ name }) => !(PLACEHOLDERS as readonly string[]).includes(name));
-  if (unknown) return `{${unknown.name}} is no placeholder. Use one of: ${PLACEHOLDERS.join(", ")}.`;
+  if (unknown) return `{${unknown.name}} isn’t a placeholder. Use one of: ${PLACEHOLDERS.join(", ")}.`;
   const isLinked = placeholdersIn(words).some(({ name }) => /^(?:(?:good|bad) )?link$/.test(name));
   if ((kind === "text" || kind === "email") && !isLinked)
     return kind === "text"
-      ? "The text needs {link}, or nobody can answer."
-      : "The email needs {link}, or nobody can answer.";
-  if (kind !== "text" && kind !== "email" && isLinked) return "A link has no place here.";
+      ? "The text needs {link}, or people can’t answer."
+      : "The email needs {link}, or people can’t answer.";
+  if (kind !== "text" && kind !== "email" && isLinked) return "You can’t use a link here.";
   return null;
 }

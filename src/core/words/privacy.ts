@@ -1,10 +1,19 @@
-import { type AnyLanguage, PSEUDO, pseudoWords } from "./languages";
+import { z } from "zod";
+import { cleanText } from "./clean";
+import { type AnyLanguage, LANGUAGES, PSEUDO, pseudoWords } from "./languages";
 
 /** The starter text of what a business keeps of its customers; its own words take its place. */
 
 const GDPR = new Set(
   "AT BE BG HR CY CZ DK EE FI FR DE GR HU IE IT LV LT LU MT NL PL PT RO SK SI ES SE IS LI NO".split(" "),
 );
+
+/** A business's own notes, by language; one that is missing is the starter text. */
+export const privacyNotes = z.partialRecord(
+  z.enum(LANGUAGES),
+  z.string().transform(cleanText).pipe(z.string().trim().max(6000, "Keep the note under 6,000 characters.")),
+);
+export type PrivacyNotes = z.output<typeof privacyNotes>;
 
 type Law = "uk" | "eu" | "other";
 const lawOf = (country: string): Law => (country === "GB" ? "uk" : GDPR.has(country) ? "eu" : "other");
@@ -14,62 +23,66 @@ type Note = { keeps: string; rights: Record<Law, string>; reach: string };
 const NOTES: Record<Exclude<AnyLanguage, "en-XA">, Note> = {
   en: {
     keeps:
-      "{business} keeps your name, how to reach you, what you came for and when, and what you say here, to hear how it went and to put right what went wrong. It is passed on to nobody; what you agree to show is shown on our own page.",
+      "{business} keeps your name, your contact details, what you came for and when, and what you tell us here, so that we can find out how it went and put things right. We only share it with the services that send our messages for us. If you agree to show your comments, they appear on our own reviews page.",
     rights: {
-      uk: "Under the UK GDPR you may see what we keep, have it corrected or erased, and object to being asked. You can also complain to the Information Commissioner.",
-      eu: "Under the GDPR you may see what we keep, have it corrected or erased, and object to being asked. You can also complain to your data protection authority.",
-      other: "You may see what we keep, have it corrected or erased, and say that you do not want to be asked.",
+      uk: "Under the UK GDPR you can see what we keep, have it corrected or erased, and object to being asked. You can also complain to the Information Commissioner.",
+      eu: "Under the GDPR you can see what we keep, have it corrected or erased, and object to being asked. You can also complain to your data protection authority.",
+      other: "You can see what we keep, have it corrected or erased, and tell us you don’t want to be asked.",
     },
-    reach: "For any of it write to {email} or to {address}.",
+    reach: "To do any of this, write to {email} or {address}.",
   },
   es: {
     keeps:
-      "{business} guarda su nombre, cómo localizarle, a qué vino y cuándo, y lo que diga aquí, para saber qué tal fue y arreglar lo que salió mal. No se pasa a nadie; lo que acepte mostrar se muestra en nuestra propia página.",
+      "{business} guarda su nombre, sus datos de contacto, el motivo y la fecha de su visita y lo que nos diga aquí, para saber qué tal fue y arreglar lo que no haya ido bien. Solo acceden a ellos los servicios que envían nuestros mensajes. Si acepta mostrar su comentario, aparecerá en nuestra página de opiniones.",
     rights: {
-      uk: "Según el RGPD del Reino Unido puede ver lo que guardamos, pedir que se corrija o se borre, y oponerse a que le preguntemos. También puede reclamar ante la autoridad de protección de datos.",
-      eu: "Según el RGPD puede ver lo que guardamos, pedir que se corrija o se borre, y oponerse a que le preguntemos. También puede reclamar ante la autoridad de protección de datos.",
-      other: "Puede ver lo que guardamos, pedir que se corrija o se borre, y decir que no quiere que le preguntemos.",
+      uk: "Según el RGPD del Reino Unido, puede acceder a lo que guardamos, pedir que se rectifique o se suprima y oponerse a que le preguntemos. También puede presentar una reclamación ante la autoridad británica de protección de datos (Information Commissioner).",
+      eu: "Según el RGPD, puede acceder a lo que guardamos, pedir que se rectifique o se suprima y oponerse a que le preguntemos. También puede presentar una reclamación ante la autoridad de protección de datos.",
+      other:
+        "Puede acceder a lo que guardamos, pedir que se rectifique o se suprima y decirnos que no quiere que le preguntemos.",
     },
-    reach: "Para todo ello escriba a {email} o a {address}.",
+    reach: "Para ello, escriba a {email} o a {address}.",
   },
   fr: {
     keeps:
-      "{business} garde votre nom, comment vous joindre, l’objet et la date de votre visite et ce que vous dites ici, pour savoir comment c’était et corriger ce qui n’allait pas. Rien n’est transmis ; ce que vous acceptez de montrer figure sur notre propre page.",
+      "{business} conserve votre nom, vos coordonnées, l’objet et la date de votre visite et ce que vous nous dites ici, pour savoir comment ça s’est passé et corriger ce qui n’allait pas. Seuls les prestataires qui envoient nos messages y ont accès. Si vous acceptez de publier votre commentaire, il apparaît sur notre page d’avis.",
     rights: {
-      uk: "Selon le RGPD britannique, vous pouvez voir ce que nous gardons, le faire corriger ou effacer, et refuser d’être interrogé. Vous pouvez aussi saisir l’autorité de protection des données.",
-      eu: "Selon le RGPD, vous pouvez voir ce que nous gardons, le faire corriger ou effacer, et refuser d’être interrogé. Vous pouvez aussi saisir l’autorité de protection des données.",
-      other: "Vous pouvez voir ce que nous gardons, le faire corriger ou effacer, et refuser d’être interrogé.",
+      uk: "En vertu du RGPD britannique, vous pouvez consulter ce que nous conservons, le faire rectifier ou effacer, et vous opposer à nos demandes d’avis. Vous pouvez aussi introduire une réclamation auprès de l’autorité britannique de protection des données (Information Commissioner).",
+      eu: "En vertu du RGPD, vous pouvez consulter ce que nous conservons, le faire rectifier ou effacer, et vous opposer à nos demandes d’avis. Vous pouvez aussi introduire une réclamation auprès de votre autorité de protection des données.",
+      other:
+        "Vous pouvez consulter ce que nous conservons, le faire rectifier ou effacer, et refuser nos demandes d’avis.",
     },
     reach: "Pour cela, écrivez à {email} ou à {address}.",
   },
   de: {
     keeps:
-      "{business} bewahrt Ihren Namen auf, wie Sie zu erreichen sind, weshalb und wann Sie da waren und was Sie hier sagen, um zu hören, wie es war, und in Ordnung zu bringen, was schiefging. Es wird niemandem weitergegeben; was Sie zeigen lassen, steht auf unserer eigenen Seite.",
+      "{business} speichert Ihren Namen, Ihre Kontaktdaten, Anlass und Datum Ihres Besuchs und das, was Sie uns hier mitteilen, um zu erfahren, wie es war, und Fehler in Ordnung zu bringen. Zugriff haben nur die Dienste, die unsere Nachrichten versenden. Wenn Sie der Veröffentlichung zustimmen, erscheint Ihr Kommentar auf unserer eigenen Bewertungsseite.",
     rights: {
-      uk: "Nach der britischen DSGVO dürfen Sie sehen, was wir aufbewahren, es berichtigen oder löschen lassen und widersprechen, gefragt zu werden. Sie können sich auch bei der Datenschutzbehörde beschweren.",
-      eu: "Nach der DSGVO dürfen Sie sehen, was wir aufbewahren, es berichtigen oder löschen lassen und widersprechen, gefragt zu werden. Sie können sich auch bei Ihrer Datenschutzbehörde beschweren.",
+      uk: "Nach der britischen DSGVO können Sie Auskunft über Ihre gespeicherten Daten verlangen, sie berichtigen oder löschen lassen und unseren Anfragen widersprechen. Sie können sich auch bei der britischen Datenschutzbehörde (Information Commissioner) beschweren.",
+      eu: "Nach der DSGVO können Sie Auskunft über Ihre gespeicherten Daten verlangen, sie berichtigen oder löschen lassen und unseren Anfragen widersprechen. Sie können sich auch bei Ihrer Datenschutzbehörde beschweren.",
       other:
-        "Sie dürfen sehen, was wir aufbewahren, es berichtigen oder löschen lassen und sagen, dass Sie nicht gefragt werden möchten.",
+        "Sie können Auskunft über Ihre gespeicherten Daten verlangen, sie berichtigen oder löschen lassen und uns sagen, dass Sie nicht gefragt werden möchten.",
     },
-    reach: "Schreiben Sie dafür an {email} oder an {address}.",
+    reach: "Schreiben Sie dazu an {email} oder an {address}.",
   },
   pt: {
     keeps:
-      "{business} guarda o seu nome, como o contactar, ao que veio e quando, e o que diz aqui, para saber como foi e corrigir o que correu mal. Nada é passado a ninguém; o que aceitar mostrar aparece na nossa própria página.",
+      "{business} guarda o seu nome, os seus contactos, o motivo e a data da sua visita e o que nos disser aqui, para saber como correu e corrigir o que não correu bem. Só os serviços que enviam as nossas mensagens têm acesso a eles. Se aceitar mostrar o seu comentário, este aparece na nossa página de opiniões.",
     rights: {
-      uk: "Segundo o RGPD do Reino Unido pode ver o que guardamos, pedir a correção ou o apagamento e opor-se a que lhe perguntem. Também pode reclamar junto da autoridade de proteção de dados.",
-      eu: "Segundo o RGPD pode ver o que guardamos, pedir a correção ou o apagamento e opor-se a que lhe perguntem. Também pode reclamar junto da autoridade de proteção de dados.",
-      other: "Pode ver o que guardamos, pedir a correção ou o apagamento e dizer que não quer que lhe perguntem.",
+      uk: "Nos termos do RGPD do Reino Unido, pode consultar o que guardamos, pedir a retificação ou o apagamento e opor-se a que lhe façamos perguntas. Também pode apresentar reclamação à autoridade britânica de proteção de dados (Information Commissioner).",
+      eu: "Nos termos do RGPD, pode consultar o que guardamos, pedir a retificação ou o apagamento e opor-se a que lhe façamos perguntas. Também pode apresentar reclamação à autoridade de proteção de dados.",
+      other:
+        "Pode consultar o que guardamos, pedir a retificação ou o apagamento e dizer que não quer que lhe façamos perguntas.",
     },
-    reach: "Para isso escreva para {email} ou para {address}.",
+    reach: "Para isso, escreva para {email} ou para {address}.",
   },
   pl: {
     keeps:
-      "{business} przechowuje imię i nazwisko, dane kontaktowe, powód i datę wizyty oraz to, co zostanie tu napisane, aby wiedzieć, jak było, i naprawić to, co poszło źle. Nic nie jest przekazywane dalej; to, na co jest zgoda, widać na naszej własnej stronie.",
+      "{business} przechowuje Państwa imię i nazwisko, dane kontaktowe, powód i datę wizyty oraz to, co nam tu Państwo napiszą, aby dowiedzieć się, jak było, i naprawić to, co poszło nie tak. Dostęp do nich mają tylko usługi, które wysyłają nasze wiadomości. Jeśli zgodzą się Państwo na pokazanie komentarza, pojawi się on na naszej stronie z opiniami.",
     rights: {
-      uk: "Zgodnie z brytyjskim RODO można zobaczyć, co przechowujemy, poprawić to lub usunąć oraz sprzeciwić się pytaniom. Można też złożyć skargę do organu ochrony danych.",
-      eu: "Zgodnie z RODO można zobaczyć, co przechowujemy, poprawić to lub usunąć oraz sprzeciwić się pytaniom. Można też złożyć skargę do organu ochrony danych.",
-      other: "Można zobaczyć, co przechowujemy, poprawić to lub usunąć oraz nie zgodzić się na pytania.",
+      uk: "Zgodnie z brytyjskim RODO mają Państwo prawo dostępu do swoich danych, ich sprostowania i usunięcia oraz prawo sprzeciwu wobec naszych pytań. Można też złożyć skargę do brytyjskiego organu ochrony danych (Information Commissioner).",
+      eu: "Zgodnie z RODO mają Państwo prawo dostępu do swoich danych, ich sprostowania i usunięcia oraz prawo sprzeciwu wobec naszych pytań. Można też złożyć skargę do organu ochrony danych (w Polsce: do Prezesa UODO).",
+      other:
+        "Mogą Państwo sprawdzić, co przechowujemy, poprosić o poprawienie lub usunięcie tych danych oraz nie zgodzić się na pytania.",
     },
     reach: "W tych sprawach prosimy pisać: {email} albo {address}.",
   },

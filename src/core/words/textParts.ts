@@ -9,6 +9,9 @@ const BASIC = new Set(
 );
 const EXTENSION = new Set("\f^{}\\[~]|€");
 
+/** Whether GSM 03.38 has a character. */
+export const isInAlphabet = (character: string) => BASIC.has(character) || EXTENSION.has(character);
+
 export type TextParts = {
   alphabet: "GSM 03.38" | "UCS-2";
   /** Septets or UTF-16 units the message takes. */
@@ -23,7 +26,7 @@ export type TextParts = {
 /** Counts the parts of `text` as a handset would receive it. An empty text takes no part. */
 export function textParts(text: string): TextParts {
   const characters = [...text];
-  const outside = [...new Set(characters.filter((c) => !BASIC.has(c) && !EXTENSION.has(c)))];
+  const outside = [...new Set(characters.filter((c) => !isInAlphabet(c)))];
   const alphabet = outside.length === 0 ? "GSM 03.38" : "UCS-2";
   const sizeOf = (c: string) => (alphabet === "UCS-2" ? c.length : EXTENSION.has(c) ? 2 : 1);
   const [single, joined] = alphabet === "UCS-2" ? [70, 67] : [160, 153];

@@ -20,17 +20,17 @@ export const typedEmail = z
   .string()
   .max(254)
   .transform((text) => normaliseEmail(text) ?? "")
-  .refine((email) => email !== "", "This is not an email address.");
+  .refine((email) => email !== "", "That isn’t an email address.");
 
 /** A colour for words and buttons: one that is read well enough on white, where links in mails stand in it. */
 export const typedColour = z
   .string()
-  .regex(/^#[0-9a-fA-F]{6}$/, "A colour such as #2F5D50.")
+  .regex(/^#[0-9a-fA-F]{6}$/, "Enter a colour such as #2F5D50.")
   .superRefine((colour, context) => {
     const nearest = nearestReadable(colour);
     if (nearest !== colour.toLowerCase())
       context.addIssue({
         code: "custom",
-        message: `Words in this colour are hard to read on white. The nearest that is not: ${nearest}.`,
+        message: `This colour is hard to read on white. The nearest one that works is ${nearest}.`,
       });
   });

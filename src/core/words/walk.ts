@@ -42,9 +42,9 @@ export const walkChoice = z
 export type WalkChoice = z.infer<typeof walkChoice>;
 
 const DOORS_SAY = {
-  open: "sites and the private form",
-  "listen first": "listened to first",
-  "private only": "the private form",
+  open: "review sites and private form",
+  "listen first": "private form first, sites below",
+  "private only": "private form only",
 } as const;
 
 /** Every stop of a plan's way. */
@@ -75,21 +75,21 @@ export function walkOf(rules: PlanRules): Stop[] {
     message(firsts[0] ?? 0),
     page("question", "The question", "their page"),
     page("unhappy", "An unhappy answer", DOORS_SAY[rules.doors.mode]),
-    page("unhappy words", "Unhappy words", "what they are told"),
-    { key: "answer", kind: "letter", name: "The personal answer", says: "by one of you" },
+    page("unhappy words", "An unhappy comment", "what we tell them"),
+    { key: "answer", kind: "letter", name: "Your personal answer", says: "written by your team" },
     ...(waits
-      ? [page("later", "A happy answer", "the review comes later")]
-      : [page("happy", "A happy answer", "sites, in order"), page("happy words", "Happy words", "thanks")]),
+      ? [page("later", "A happy answer", "we ask for a review later")]
+      : [page("happy", "A happy answer", "sites, in order"), page("happy words", "A happy comment", "thanks")]),
     ...firsts.slice(1).map(message),
     ...reviews.slice(0, 1).map(message),
     ...(waits && reviews.length > 0
-      ? [page("happy", "From the review message", "sites, in order"), page("happy words", "Happy words", "thanks")]
+      ? [page("happy", "After the review message", "sites, in order"), page("happy words", "A happy comment", "thanks")]
       : []),
     ...(rules.more && rules.more.recommend !== "not"
       ? [
-          page("would", "They would recommend you", "thanks"),
-          page("undecided", "They are undecided", "thanks"),
-          page("would not", "They would not", "thanks"),
+          page("would", "They’d recommend you", "thanks"),
+          page("undecided", "They might recommend you", "thanks"),
+          page("would not", "They wouldn’t recommend you", "thanks"),
         ]
       : []),
     ...reviews.slice(1).map(message),
@@ -103,7 +103,7 @@ export function linkWalkOf(rules: PlanRules, hasTeam: boolean): Stop[] {
   const member: Stop = {
     key: "member",
     kind: "page",
-    name: "About one of the team",
+    name: "About a team member",
     says: "their page",
     moment: "member",
   };
@@ -113,7 +113,7 @@ export function linkWalkOf(rules: PlanRules, hasTeam: boolean): Stop[] {
 /** One text that is changed at a stop: what it is called there, and its place. */
 export type StopPiece = { place: string; label: string; field: Field | "page" | "picture" };
 
-const FIELD_LABELS: Record<Field, string> = { text: "As a text", subject: "Subject", email: "As an email" };
+const FIELD_LABELS: Record<Field, string> = { text: "Text", subject: "Subject", email: "Email" };
 
 /** The texts of a stop, in the order in which they stand there. */
 export function piecesOf(rules: PlanRules, stop: Stop): StopPiece[] {
@@ -138,17 +138,17 @@ export function piecesOf(rules: PlanRules, stop: Stop): StopPiece[] {
       return [
         page("happy", "The heading"),
         page("happy.invite", "Before the sites"),
-        page("happy.prompt", "Above the private words"),
-        page("thanks.site", "Once they have been to a site"),
+        page("happy.prompt", "Above the private comment"),
+        page("thanks.site", "After they’ve been to a site"),
       ];
     case "unhappy":
-      return [page("unhappy", "The heading"), page("unhappy.prompt", "Above the private words")];
+      return [page("unhappy", "The heading"), page("unhappy.prompt", "Above the private comment")];
     case "happy words":
-      return [page("thanks.happy", "The thanks")];
+      return [page("thanks.happy", "The thank-you")];
     case "unhappy words":
-      return [page("thanks.unhappy", "The thanks")];
+      return [page("thanks.unhappy", "The thank-you")];
     case "later":
-      return [page("thanks.later", "The thanks")];
+      return [page("thanks.later", "The thank-you")];
     case "member":
       return [page(`${rules.question === "two" ? "two" : "question"}.member`, "The question")];
     case "would":

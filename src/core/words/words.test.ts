@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { openDoors } from "../answers/doors";
 import { normaliseRating, sayAverage, sayRating } from "../reviews/rating";
+import { valuesOf } from "./compose";
 import { fillIn, PLACEHOLDERS, withoutFallback } from "./placeholders";
 import { plainForText, textParts } from "./textParts";
 
@@ -34,6 +35,29 @@ describe("placeholders", () => {
         );
       }),
     );
+  });
+
+  const NOBODY = { "first name": null, about: null, branch: "Fenwick", business: "B" };
+  test.each([
+    ["Olá, {first name|}, como foi?", "en", "Olá, como foi?"],
+    ["Gracias ({about|}).", "en", "Gracias."],
+    ["{first name|}, dziękujemy. {first name|}, do zobaczenia", "pl", "Dziękujemy. Do zobaczenia"],
+    ["Thank you, {first name|}", "en", "Thank you"],
+    ["Comment ça va {first name|} ?", "fr", "Comment ça va\u00A0?"],
+    ["Un clic suffit : chez {business} ?", "fr", "Un clic suffit\u00A0: chez B\u00A0?"],
+    ["How was it , {first name|} ?", "en", "How was it?"],
+  ] as const)("where nothing comes, “%s” closes up", (template, language, said) => {
+    expect(fillIn(template, NOBODY, language).text).toBe(said);
+  });
+
+  test.each([
+    ["MOT test", "en", "MOT test"],
+    ["Check-up", "en", "check-up"],
+    ["Zahnreinigung", "de", "Zahnreinigung"],
+    ["Été au vert", "fr", "été au vert"],
+  ] as const)("the service %s within a sentence in %s is %s", (service, language, said) => {
+    const facts = { person: { given: "Odette", family: "" }, business: "B", branch: "B", service, about: null };
+    expect(valuesOf({ ...facts, teamMember: null, language }, null).service).toBe(said);
   });
 
   test("those without fallback are named, except what is always known", () => {
@@ -127,4 +151,16 @@ test("scales are kept in words and compared on one", () => {
     "8.3 of 10",
     "67% recommend",
   ]);
+});
+
+test("a business with one branch isn’t named twice", () => {
+  const values = { business: "Needle & Quay", branch: "Needle & Quay" };
+  expect(fillIn("Thank you for coming to {business}, {branch|}.", values).text).toBe(
+    "Thank you for coming to Needle & Quay.",
+  );
+  expect(fillIn("You visited us a few days ago ({branch|}).", values).text).toBe("You visited us a few days ago.");
+  expect(fillIn("See you at {branch}.", values)).toEqual({ text: "See you at Needle & Quay.", missing: [] });
+  expect(fillIn("Thanks, {business}, {branch|}.", { ...values, branch: "Fenwick" }).text).toBe(
+    "Thanks, Needle & Quay, Fenwick.",
+  );
 });

@@ -21,8 +21,8 @@ import { recordAccountEntry } from "./trail";
 
 type Done = Exclude<ActionResult, null>;
 
-const BEYOND: Done = { ok: false, message: "You can only give or take away what you may do yourself." };
-const GONE: Done = { ok: false, message: "That is not there any more. Reload the page." };
+const BEYOND: Done = { ok: false, message: "You can only give or remove permissions you have yourself." };
+const GONE: Done = { ok: false, message: "That no longer exists. Reload the page." };
 
 const byOf = ({ user, seat }: AgencyAccess) => ({ userId: user.id, name: user.name, rights: seat });
 
@@ -89,7 +89,7 @@ async function mailed(
   if (!(await mayMail(access.agencyId, to.email)))
     return {
       ok: false,
-      message: "Many invitations were sent within the hour. This one is saved: send it again later.",
+      message: "You’ve sent a lot of invitations in the last hour. This one is saved; send it again later.",
     };
   const sent = await sendAccountMail(
     `${token.slice(0, 8)}-${now}`,
@@ -100,7 +100,10 @@ async function mailed(
   );
   return sent
     ? { ok: true, message: `Sent to ${to.email}.` }
-    : { ok: false, message: "The invitation is saved, but its mail could not be sent. Send it again in a moment." };
+    : {
+        ok: false,
+        message: "The invitation is saved, but we couldn’t send the email. Try sending it again in a moment.",
+      };
 }
 
 /** Withdraws an invitation that nobody has taken. */
@@ -108,14 +111,14 @@ export const withdraw = action(atAgencyWith("manage people"), [text], async (acc
   if (!z.uuid().safeParse(id).success) return GONE;
   const ended = await inAgency(access, (tx, own, now) => withdrawInvitation(tx, own, byOf(own), id, now));
   if (ended === "beyond your own") return BEYOND;
-  return ended === "withdrawn" ? { ok: true, message: "Withdrawn. Its link leads nowhere any more." } : GONE;
+  return ended === "withdrawn" ? { ok: true, message: "Withdrawn. Its link no longer works." } : GONE;
 });
 
 const SEAT_WORDS: Record<SeatResult, Done> = {
   saved: { ok: true, message: "Saved." },
   missing: GONE,
-  "last one": { ok: false, message: "Nobody else could manage people then. Give somebody else that role first." },
-  "beyond your own": { ok: false, message: "This seat may do more than yours. Ask somebody whose seat may, too." },
+  "last one": { ok: false, message: "Then nobody could manage access. Give someone else that role first." },
+  "beyond your own": { ok: false, message: "This person can do more than you. Ask someone with the same permissions." },
 };
 
 /** Gives a seat another role. */
@@ -138,7 +141,7 @@ export const takeOff = action(atAgencyWith("manage people"), [text], async (acce
   if (!z.uuid().safeParse(id).success) return GONE;
   return inAgency(access, async (tx, own, now) => {
     const result = await removeSeat(tx, own, byOf(own), id, now);
-    return result === "saved" ? { ok: true, message: "Taken off, at once and everywhere." } : SEAT_WORDS[result];
+    return result === "saved" ? { ok: true, message: "Removed, and signed out everywhere." } : SEAT_WORDS[result];
   });
 });
 
@@ -153,7 +156,7 @@ export const lookAs = action(atAgencyWith("manage people"), [text], async (acces
     const theirs = (await listSeats(tx, access)).filter((seat) => seat.userId === wanted);
     if (theirs.length === 0 || wanted === access.user.id) return GONE;
     if (!theirs.every(({ permissions }) => holds(access.seat, permissions)))
-      return { ok: false as const, message: "This seat may do more than yours. You cannot look as they do." };
+      return { ok: false as const, message: "This person can do more than you, so you can’t view Estima as them." };
     await recordAccountEntry(tx, access, {
       at: now,
       who: access.user.name,
@@ -182,7 +185,7 @@ export const changeAgency = action(
     });
     if (!parsed.success) return refusal(parsed.error);
     if (parsed.data.needsTwoSteps && !(await signedIn())?.twoFactorEnabled) {
-      const message = "Add the second step to your own account first, or you would lock yourself out.";
+      const message = "Turn on two-step sign-in for your own account first, or you’ll lock yourself out.";
       return { ok: false, message, fields: { needsTwoSteps: message } };
     }
     await inAgency(access, (tx, own, now) => saveAgency(tx, own, own.user.name, parsed.data, now));
@@ -194,7 +197,7 @@ export const changeAgency = action(
     });
     return {
       ok: true,
-      message: asked === "mailed" ? "Saved. A link to confirm the address is on its way to it." : "Saved.",
+      message: asked === "mailed" ? "Saved. We’ve sent a link to that address to confirm it." : "Saved.",
     };
   },
 );
@@ -208,8 +211,8 @@ export const mailAgencySenderLink = action(
     const asked = await askForSender("agency", agencyId, user.name, { id: agencyId, name, colour });
     revalidatePath("/", "layout");
     if (asked === "mailed") return { ok: true, message: "Sent. The link works for seven days." };
-    if (asked === "confirmed") return { ok: true, message: "The address is confirmed already." };
-    return { ok: false, message: "The link could not be sent now. Try again later." };
+    if (asked === "confirmed") return { ok: true, message: "The address is already confirmed." };
+    return { ok: false, message: "We couldn’t send the link just now. Try again later." };
   },
 );
 
@@ -223,7 +226,7 @@ export const changeClientLook = action(
     );
     if (!parsed.success) return refusal(parsed.error);
     await inAgency(access, (tx, own, now) => saveClientLook(tx, own, own.user.name, parsed.data, now));
-    return { ok: true, message: "Saved. Clients that are started from now on begin with it." };
+    return { ok: true, message: "Saved. New clients will start with this." };
   },
 );
 
@@ -239,7 +242,11 @@ export const saveOwnRole = action(
       saveRole(tx, own, { name: own.user.name, rights: own.seat }, id, parsed.data, now),
     );
     if (result === "taken")
-      return { ok: false, message: "Another role has this name.", fields: { name: "Another role has this name." } };
+      return {
+        ok: false,
+        message: "There’s already a role with this name.",
+        fields: { name: "There’s already a role with this name." },
+      };
     return result === "saved" ? { ok: true, message: "Saved." } : result === "missing" ? GONE : BEYOND;
   },
 );
@@ -249,6 +256,6 @@ export const removeOwnRole = action(atAgencyWith("manage people"), [text], async
   if (!z.uuid().safeParse(id).success) return GONE;
   const result = await inAgency(access, (tx, own, now) => removeRole(tx, own, byOf(own), id, now));
   if (result === "beyond your own") return BEYOND;
-  if (result === "held") return { ok: false, message: "Somebody holds this role, or is invited to it." };
+  if (result === "held") return { ok: false, message: "Someone has this role, or has been invited to it." };
   return result === "saved" ? { ok: true, message: "Removed." } : GONE;
 });

@@ -11,8 +11,8 @@ import { recordAccountEntry } from "./trail";
 export type Agency = typeof agencies.$inferSelect;
 
 export const agencyInput = z.object({
-  name: typedText(80, "Write the name of the agency.", "the name"),
-  colour: z.string().regex(/^#[0-9a-fA-F]{6}$/, "A colour such as #2F5D50."),
+  name: typedText(80, "Enter the agency’s name.", "the name"),
+  colour: z.string().regex(/^#[0-9a-fA-F]{6}$/, "Enter a colour such as #2F5D50."),
   senderEmail: typedEmail,
   helpEmail: z.union([z.literal(""), typedEmail]),
   needsTwoSteps: z.boolean(),

@@ -24,9 +24,11 @@ export async function isUnbegun(): Promise<boolean> {
 export const beginToken = () => tagFor("begin", "the first account");
 
 export const beginInput = z.object({
-  token: z.string().refine((token) => sameSecret(token.trim(), beginToken()), "This is not what the server printed."),
-  agency: typedText(80, "Write the name of your agency or business."),
-  name: typedText(80, "Write your name."),
+  token: z
+    .string()
+    .refine((token) => sameSecret(token.trim(), beginToken()), "That isn’t the code the server printed."),
+  agency: typedText(80, "Enter the name of your agency or business."),
+  name: typedText(80, "Enter your name."),
   email: typedEmail,
   password: passwordInput,
 });

@@ -33,7 +33,7 @@ export type Invitation = {
 } & Place;
 
 export const invitationInput = z.object({
-  name: typedText(80, "Write the name.", "the name"),
+  name: typedText(80, "Enter a name.", "the name"),
   email: typedEmail,
   role: roleChoice,
   place: placeChoice,
@@ -41,8 +41,8 @@ export const invitationInput = z.object({
 
 export const passwordInput = z
   .string()
-  .min(10, "Choose at least 10 characters.")
-  .max(128, "That is too long for a password.");
+  .min(10, "Use at least ten characters.")
+  .max(128, "That’s too long for a password.");
 
 const hashOf = (token: string) => createHash("sha256").update(token).digest("hex");
 
@@ -283,6 +283,6 @@ export class AccountExists extends Error {
   override readonly name = "AccountExists";
 
   constructor() {
-    super("An account of this address exists.");
+    super("There’s already an account with this address.");
   }
 }

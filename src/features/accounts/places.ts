@@ -13,7 +13,7 @@ export const WHOLE_AGENCY: Place = { onlyGroup: null, onlyClient: null, onlyBran
 
 /** A place as a form names it: empty for the whole agency, else its kind and identifier. */
 export const placeChoice = z.union([z.literal(""), z.string().regex(/^(?:group|client|branch) [0-9a-f-]{36}$/)], {
-  error: "Choose for what.",
+  error: "Choose what this covers.",
 });
 
 /** The place as a form names it. */
@@ -112,7 +112,7 @@ export function nameOfPlace(
   row: Place & { groupName: string | null; clientName: string | null; branchName: string | null },
 ): string | null {
   if (row.onlyBranch)
-    return `${row.branchName ?? "a branch that is gone"}, ${row.clientName ?? "a client that is gone"}`;
-  if (row.onlyClient) return row.clientName ?? "a client that is gone";
-  return row.onlyGroup ? (row.groupName ?? "a group that is gone") : null;
+    return `${row.branchName ?? "a branch that’s been removed"}, ${row.clientName ?? "a client that’s been removed"}`;
+  if (row.onlyClient) return row.clientName ?? "a client that’s been removed";
+  return row.onlyGroup ? (row.groupName ?? "a group that’s been removed") : null;
 }

@@ -16,7 +16,7 @@ import { sessions, users } from "@/schema/accounts";
 /** What people say of themselves: their name, how to reach them, and where they are signed in. */
 
 export const profileInput = z.object({
-  name: typedText(80, "Write your name.", "your name"),
+  name: typedText(80, "Enter your name.", "your name"),
   replyName: z
     .string()
     .transform(cleanText)
@@ -31,7 +31,7 @@ export const profileInput = z.object({
       if (phone && text.trim().startsWith("+") && phone.canText) return phone.number;
       context.addIssue({
         code: "custom",
-        message: "Write a number that takes texts, with its country: +44 7700 900123.",
+        message: "Enter a mobile number with its country code, like +44 7700 900123.",
       });
       return z.NEVER;
     }),
@@ -141,10 +141,10 @@ export async function listSessions(userId: string): Promise<OpenSession[]> {
 
 /** "Firefox on Android": what a browser says of itself. */
 export function deviceOf(userAgent: string | null): string {
-  if (!userAgent?.trim()) return "A device that says nothing of itself";
+  if (!userAgent?.trim()) return "An unidentified device";
   const { browser, os } = Bowser.parse(userAgent);
   const names = [browser.name, os.name].filter(Boolean);
-  return names.length > 0 ? names.join(" on ") : "A device that is not known";
+  return names.length > 0 ? names.join(" on ") : "An unknown device";
 }
 
 /** Ends one of somebody's own sessions: that device is signed out at its next request. */

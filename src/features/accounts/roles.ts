@@ -12,8 +12,8 @@ import { recordAccountEntry } from "./trail";
 export type Role = typeof roles.$inferSelect;
 
 export const roleInput = z.object({
-  name: typedText(40, "Give the role a name.", "the name"),
-  permissions: z.array(z.enum(PERMISSIONS)).min(1, "Choose at least one thing that the role allows."),
+  name: typedText(40, "Enter a name for the role.", "the name"),
+  permissions: z.array(z.enum(PERMISSIONS)).min(1, "Choose at least one thing this role can do."),
 });
 export type RoleInput = z.output<typeof roleInput>;
 

@@ -16,11 +16,11 @@ export const settle = action(
   atClientWith("answer concerns"),
   [text, z.boolean()],
   async (access, id, isPerson): Promise<ActionResult> => {
-    if (!z.uuid().safeParse(id).success) return { ok: false, message: "There’s no such answer." };
+    if (!z.uuid().safeParse(id).success) return { ok: false, message: "This answer doesn’t exist." };
     const isDone = await withClient(access, (tx) => settleAutomated(tx, access, id, isPerson === true));
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     if (!isDone) return { ok: false, message: "Someone has already decided about this answer." };
-    return { ok: true, message: isPerson === true ? "Counted as a person’s answer." : "Taken off this list." };
+    return { ok: true, message: isPerson === true ? "Counted as a person’s answer." : "Removed from this list." };
   },
 );
 
@@ -30,7 +30,7 @@ async function withNote(
   work: (tx: Tx, now: number) => Promise<Refusal | null>,
   done: string,
 ): Promise<ActionResult> {
-  if (!z.uuid().safeParse(id).success) return { ok: false, message: "There’s no such note." };
+  if (!z.uuid().safeParse(id).success) return { ok: false, message: "This note doesn’t exist." };
   const now = await clockNow();
   const refused = await withClient(access, (tx) => work(tx, now));
   revalidatePath(`/c/${access.seat.slug}`, "layout");
@@ -54,7 +54,7 @@ export const readAll = action(
     const count = await withClient(access, (tx) => markAllRead(tx, access, access.user.name, branchId, now));
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     return count === 0
-      ? { ok: false, message: "Someone else has read them meanwhile." }
+      ? { ok: false, message: "Someone else has read them in the meantime." }
       : { ok: true, message: "All marked as read." };
   },
 );

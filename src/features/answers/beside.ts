@@ -40,6 +40,6 @@ export async function saidBeside(tx: Tx, scope: Scope, answerIds: readonly strin
 
 /** "Would recommend you: 9 of 10." A yes, perhaps or no says itself, as it was asked. */
 export function sayRecommend(recommend: number): string {
-  if (recommend === THREE.no) return "Would not recommend you (0 of 10)";
-  return `Would recommend you: ${recommend} of 10`;
+  if (recommend === THREE.no) return "Wouldn’t recommend you (0 out of 10)";
+  return `Would recommend you: ${recommend} out of 10`;
 }

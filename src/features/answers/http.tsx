@@ -1,7 +1,7 @@
 import { z } from "zod";
 import type { Given, Shown as ShownFields, Typed } from "@/core/answers/change";
 import { linksUntil } from "@/core/offboarding/retention";
-import { type AnyLanguage, acceptedLanguage, languageOf } from "@/core/words/languages";
+import { type AnyLanguage, languageOf } from "@/core/words/languages";
 import type { AskLink } from "@/features/asks";
 import { lookAtOptOut, optBackIn, optOutByLink, optOutOf } from "@/features/messaging";
 import { customerWords } from "@/locales/customer";
@@ -12,7 +12,7 @@ import { type Asked, visitorOf } from "@/platform/visitor";
 import { customerHtml, goTo, inLanguage, languageIn, readForm } from "./customerHttp";
 import { followLink } from "./followLink";
 import { mayReachWords, sendLinkToWords, sendReceipt } from "./letters";
-import { EndedPage, LatePage, LostPage, NamePage, OptOutPage, OwnWordsPage, PrivacyPage } from "./otherPages";
+import { EndedPage, LatePage, lostPage, NamePage, OptOutPage, OwnWordsPage, PrivacyPage } from "./otherPages";
 import { AnswerPage } from "./page";
 import { noteOf, pageOf } from "./pageView";
 import { keepPhotoBehind, readPhoto } from "./photos";
@@ -149,7 +149,7 @@ export async function handleAnswerRequest(request: Request, path: string[]): Pro
   if (!form) return page(token, { wrong: "wrong.tooLong", chosen }, 413);
   if (kind === "site" && z.uuid().safeParse(path[2]).success) {
     const address = await followSite(token, path[2]);
-    return address ? goTo(address) : customerHtml(<LostPage />, 404);
+    return address ? goTo(address) : lostPage(request);
   }
   const base = `/a/${token}`;
   const typed = readTyped(form);
@@ -169,8 +169,8 @@ export async function handleAnswerRequest(request: Request, path: string[]): Pro
       ? goTo(`/a/${token}?${new URLSearchParams({ sent: "1", ...(chosen ? { lang: chosen } : {}) })}`)
       : goTo(inLanguage(`/a/${token}`, chosen));
   if (kind === "withdraw")
-    return (await withdrawWords(token)) ? goTo(inLanguage(`/a/${token}`, chosen)) : customerHtml(<LostPage />, 404);
-  if (kind !== "rate" && kind !== "words" && kind !== "more") return customerHtml(<LostPage />, 404);
+    return (await withdrawWords(token)) ? goTo(inLanguage(`/a/${token}`, chosen)) : lostPage(request);
+  if (kind !== "rate" && kind !== "words" && kind !== "more") return lostPage(request);
   const given = readGiven(kind, form);
   if ("wrong" in given) return page(token, { wrong: given.wrong, typed, changing: kind === "rate", chosen }, 422);
   // Of two answers only two can be given.
@@ -180,7 +180,7 @@ export async function handleAnswerRequest(request: Request, path: string[]): Pro
       return page(token, { wrong: "wrong.tap", changing: true, chosen }, 422);
   }
   const kept = await keepAnswer(token, given, chosen, typed);
-  if (!kept) return customerHtml(<LostPage />, 404);
+  if (!kept) return lostPage(request);
   return goTo(inLanguage(`/a/${token}`, chosen) + (kind === "more" ? "#more" : ""));
 }
 
@@ -193,7 +193,7 @@ async function photo(request: Request, token: string): Promise<Response> {
   await keepDraft(token, readTyped(form), readMayShow(form));
   if (picture === "wrong") return page(token, { wrong: "wrong.photo", chosen }, 422);
   const kept = await keepPhotoBehind(token, picture);
-  return kept ? goTo(`${inLanguage(`/a/${token}`, chosen)}#more`) : customerHtml(<LostPage />, 404);
+  return kept ? goTo(`${inLanguage(`/a/${token}`, chosen)}#more`) : lostPage(request);
 }
 
 /**
@@ -208,7 +208,7 @@ async function ownWords(request: Request, token: string, kind: "mine" | "again")
   if (kind === "again") {
     if (request.method !== "POST") return goTo(`/a/${token}`);
     const chosen = languageIn(request, await readForm(request));
-    if (!(await isWelcome(`again ${token}`, 5, 3600))) return customerHtml(<LostPage />, 429);
+    if (!(await isWelcome(`again ${token}`, 5, 3600))) return lostPage(request, 429);
     await sendLinkToWords(token, chosen);
     // Said whatever is kept: whoever has the link learns nothing of it.
     return customerHtml(<LatePage link={link} days={link.linkDays} token={token} isSent />);
@@ -217,7 +217,7 @@ async function ownWords(request: Request, token: string, kind: "mine" | "again")
     return customerHtml(<LatePage link={link} days={link.linkDays} token={token} />, 410);
   const isTaken = request.method === "POST" && (await withdrawWords(token));
   const view = await viewAnswer(token);
-  if (!view) return customerHtml(<LostPage />, 404);
+  if (!view) return lostPage(request);
   return customerHtml(
     <OwnWordsPage view={pageOf(view, null)} action={`/a/${token}/mine?${query}`} isTaken={isTaken} />,
   );
@@ -228,10 +228,7 @@ type Admitted = { link: AskLink; view: AnswerView | null };
 /** The answer to a link that leads nowhere, or that is asked for too often; what is behind one to be answered. */
 async function admit(asked: Asked, token: string, kind: "a" | "u", page = false): Promise<Admitted | HtmlResponse> {
   const followed = await followLink(asked.headers, token, kind, page);
-  const lost = (status: number) => {
-    const accepted = acceptedLanguage(asked.headers.get("accept-language")) ?? "en";
-    return customerHtml(<LostPage language={accepted} />, status);
-  };
+  const lost = (status: number) => lostPage(asked, status);
   if (followed.refused) return lost(followed.refused === "limit" ? 429 : 404);
   const { link, view, now } = followed;
   // No more messages: that can be said for as long as anything is kept.
@@ -256,7 +253,7 @@ const page = async (token: string, shown: Shown, status?: number): Promise<Respo
   shownPage(await viewAnswer(token), shown, status);
 
 async function shownPage(view: AnswerView | null, shown: Shown, status = 200): Promise<HtmlResponse> {
-  if (!view) return customerHtml(<LostPage />, 404);
+  if (!view) return lostPage(shown.chosen);
   const seen = pageOf(view, shown.chosen);
   const say = customerWords(seen.language);
   return customerHtml(
@@ -275,14 +272,14 @@ async function shownPage(view: AnswerView | null, shown: Shown, status = 200): P
 /** The pages beside the answer: what is kept, and how their name is written. */
 async function besides(token: string, kind: "name" | "privacy", chosen: AnyLanguage | null): Promise<Response> {
   const view = await viewAnswer(token);
-  if (!view) return customerHtml(<LostPage />, 404);
+  if (!view) return lostPage(chosen);
   const { business, colour, language } = pageOf(view, chosen);
   if (kind === "privacy")
     return customerHtml(
       <PrivacyPage business={business} colour={colour} language={language} note={noteOf(view.setting, language)} />,
     );
   const name = await nameBehind(token);
-  if (!name) return customerHtml(<LostPage />, 404);
+  if (!name) return lostPage(chosen);
   return customerHtml(
     <NamePage
       business={business}
@@ -298,13 +295,13 @@ async function besides(token: string, kind: "name" | "privacy", chosen: AnyLangu
 
 async function mended(token: string, form: URLSearchParams, chosen: AnyLanguage | null): Promise<Response> {
   const view = await viewAnswer(token);
-  if (!view) return customerHtml(<LostPage />, 404);
+  if (!view) return lostPage(chosen);
   const { business, colour, language } = pageOf(view, chosen);
   const typed = { given: form.get("given") ?? "", family: form.get("family") ?? "" };
   const name = nameInput.safeParse(typed);
   const sender = { business, colour, language, token };
   if (!name.success) {
-    const wrong = customerWords(language)(typed.given.trim() ? "wrong.tooLong" : "wrong.words");
+    const wrong = customerWords(language)(typed.given.trim() ? "wrong.nameLong" : "wrong.name");
     return customerHtml(<NamePage {...sender} {...typed} done={false} wrong={wrong} />, 422);
   }
   await mendName(token, name.data);
@@ -316,7 +313,7 @@ export async function handleOptOutRequest(request: Request, token: string, then?
   const admitted = await admit(request, token, "u");
   if (admitted instanceof Response) return admitted;
   const found = await optOutOf(token);
-  if (!found) return customerHtml(<LostPage />, 404);
+  if (!found) return lostPage(request);
   const language = languageIn(request) ?? found.language;
   const shown = (state: "asked" | "out" | "back") =>
     customerHtml(<OptOutPage {...found} language={language} token={token} state={state} />);

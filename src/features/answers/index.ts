@@ -26,7 +26,7 @@ export {
   readAnswersAnew,
   settleAutomated,
 } from "./openAnswers";
-export { EndedPage, LatePage, LostPage, PrivacyPage } from "./otherPages";
+export { EndedPage, LatePage, lostPage, PrivacyPage } from "./otherPages";
 export { AnswerPage } from "./page";
 export { answerOf, lookOf, noteOf, type PageView, pageOf, pageWordsFor } from "./pageView";
 export { keepAnswerPhoto, loadPhoto, photoOf, readPhoto } from "./photos";

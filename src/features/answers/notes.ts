@@ -131,7 +131,7 @@ export async function thankForNote(
   const answer = await lockNote(tx, scope, id);
   if (!answer) return GONE;
   const concern = await concernOf(tx, scope, id);
-  if (concern) return { refused: "This note has become a concern meanwhile. Open it under Private notes." };
+  if (concern) return { refused: "This note has become a concern in the meantime. Open it under Concerns." };
   const { personId, branchId, replyTo } = answer;
   if (personId === null) return { refused: "They left no name and no address, so nobody can write to them." };
   const done = await writeToPerson(tx, scope, personId, { ...it, who, branchId, replyTo }, now);

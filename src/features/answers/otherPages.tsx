@@ -1,7 +1,9 @@
-import type { AnyLanguage } from "@/core/words/languages";
+import { type AnyLanguage, acceptedLanguage } from "@/core/words/languages";
 import type { Typeface } from "@/core/words/look";
 import { customerWords } from "@/locales/customer";
+import type { HtmlResponse } from "@/platform/htmlResponse";
 import { CustomerPage } from "@/ui/CustomerPage";
+import { customerHtml, languageIn } from "./customerHttp";
 import { Wrong } from "./pageForms";
 import type { PageView } from "./pageView";
 
@@ -10,7 +12,7 @@ import type { PageView } from "./pageView";
 export type Sender = { business: string; colour: string; language: AnyLanguage; typeface?: Typeface };
 
 /** Said where a link leads nowhere. */
-export function LostPage({ language = "en" }: { language?: AnyLanguage }) {
+function LostPage({ language = "en" }: { language?: AnyLanguage }) {
   const say = customerWords(language);
   return (
     <CustomerPage title={say("title.lost")} business="Estima" colour="#6A2156" language={language}>
@@ -18,6 +20,21 @@ export function LostPage({ language = "en" }: { language?: AnyLanguage }) {
       <p>{say("lost.says")}</p>
     </CustomerPage>
   );
+}
+
+/**
+ * The page of a link that leads nowhere, in the language that was chosen, or that the browser asks for. `asker` is the
+ * request, or the language where it is known.
+ */
+export function lostPage(
+  asker: { url: string; headers: Pick<Headers, "get"> } | AnyLanguage | null,
+  status = 404,
+): Promise<HtmlResponse> {
+  const language =
+    asker === null || typeof asker === "string"
+      ? asker
+      : (languageIn(asker) ?? acceptedLanguage(asker.headers.get("accept-language")));
+  return customerHtml(<LostPage language={language ?? "en"} />, status);
 }
 
 /** Where links lead of a business that asks no more. */
@@ -71,9 +88,10 @@ export function OptOutPage({
   state,
 }: Sender & { token: string; state: "asked" | "out" | "back" }) {
   const say = customerWords(language);
+  const heading = say(state === "out" ? "optOut.done" : state === "back" ? "optOut.back" : "optOut.title");
   return (
     <CustomerPage
-      title={`${say("title.optOut")} ${business}`}
+      title={`${heading} ${business}`}
       business={business}
       colour={colour}
       language={language}
@@ -81,7 +99,7 @@ export function OptOutPage({
     >
       {state === "out" ? (
         <>
-          <h1>{say("optOut.done")}</h1>
+          <h1>{heading}</h1>
           <p>{say("optOut.doneSays")}</p>
           <form method="post" action={`/u/${token}/back?lang=${language}`}>
             <button type="submit">{say("optOut.mistake")}</button>
@@ -89,12 +107,12 @@ export function OptOutPage({
         </>
       ) : state === "back" ? (
         <>
-          <h1>{say("optOut.back")}</h1>
+          <h1>{heading}</h1>
           <p>{say("optOut.backSays")}</p>
         </>
       ) : (
         <>
-          <h1>{say("optOut.title")}</h1>
+          <h1>{heading}</h1>
           <p>{say("optOut.says", { business })}</p>
           <form method="post" action={`/u/${token}?lang=${language}`}>
             <button type="submit" className="main">

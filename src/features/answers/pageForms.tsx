@@ -232,7 +232,9 @@ export function More({ view, typed }: Props) {
       {isShown ? (
         <>
           <h2>{say("mine.title")}</h2>
-          <p className="soft">{say("mine.shown", { name: inSentence(view.shownAs || say("reviews.anonymous")) })}</p>
+          <p className="soft">
+            {view.shownAs ? say("mine.shown", { name: inSentence(view.shownAs) }) : say("mine.shownNobody")}
+          </p>
           <Send view={view} to="withdraw">
             {say("mine.withdraw")}
           </Send>

@@ -3,7 +3,7 @@ import { groupOf } from "@/core/answers/recommendation";
 import { type MoreQuestions, NOTHING_MORE, type PlanWords, type Question } from "@/core/plans/planRules";
 import { shownName } from "@/core/reviews/ownReviews";
 import { valuesOf, type WordingFacts } from "@/core/words/compose";
-import type { AnyLanguage } from "@/core/words/languages";
+import { type AnyLanguage, PSEUDO } from "@/core/words/languages";
 import type { Logo } from "@/core/words/logo";
 import type { Typeface } from "@/core/words/look";
 import type { Occasion, PagePlace } from "@/core/words/pieces";
@@ -110,7 +110,7 @@ class FilledWords implements PageWords {
   #fill(piece: string): string {
     const { facts, language } = this.#it;
     this.#values ??= valuesOf({ ...facts, language }, null);
-    return fillIn(piece, this.#values).text;
+    return fillIn(piece, this.#values, language).text;
   }
 
   #say(place: PagePlace): string {
@@ -166,9 +166,9 @@ export function lookOf(
   return { business: setting.client.name, colour, logo, header, portrait, typeface };
 }
 
-/** What the client keeps of its customers and why: its own words, else the starter text of its country. */
+/** What the client keeps of its customers and why: its own words in that language, else the starter text of its country. */
 export const noteOf = ({ client }: Pick<PageSetting, "client">, language: AnyLanguage): string =>
-  client.privacyNote ||
+  (language === PSEUDO ? undefined : client.privacyNote?.[language]) ||
   privacyNote(language, {
     business: client.name,
     country: client.country,

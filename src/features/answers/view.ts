@@ -62,6 +62,7 @@ export type PageSetting = {
     | "senderEmail"
     | "postalAddress"
     | "privacyNote"
+    | "keepsMarks"
     | "colour"
     | "logo"
     | "header"

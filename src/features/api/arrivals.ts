@@ -92,6 +92,6 @@ export async function ingestArrival(
     branchId: ids.branchId ?? null,
     now: call.now,
   });
-  if (taken.kind === "refused" || !taken.person) throw new Problem(409, taken.why ?? "This person cannot be taken in.");
+  if (taken.kind === "refused" || !taken.person) throw new Problem(409, taken.why ?? "This person can’t be added.");
   return taken;
 }

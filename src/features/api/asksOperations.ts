@@ -17,7 +17,7 @@ export const ASKS: Operation[] = [
     method: "GET",
     path: "/asks",
     scope: "asks:read",
-    summary: "Asks, in the order they began",
+    summary: "Asks, in the order they started",
     query: z.object({ ...page, person_id: z.uuid().optional(), visit_id: z.uuid().optional() }),
     gives: { model: m.askModel, many: true },
     run: (call) => {
@@ -35,7 +35,7 @@ export const ASKS: Operation[] = [
     method: "POST",
     path: "/asks",
     scope: "asks:write",
-    summary: "Ask somebody about a visit now; the first message leaves as soon as the send hours allow",
+    summary: "Ask someone about a visit now; the first message goes out as soon as the send hours allow",
     body: m.askInput,
     gives: { model: m.askModel, status: 201 },
     run: async (call) => {
@@ -45,8 +45,8 @@ export const ASKS: Operation[] = [
         .from(visits)
         .where(and(eq(visits.clientId, call.scope.clientId), eq(visits.id, it.visit_id)));
       if (!visit)
-        throw new Problem(422, "There is no such visit.", [
-          { pointer: "#/visit_id", detail: "There is no such visit." },
+        throw new Problem(422, "This visit doesn’t exist.", [
+          { pointer: "#/visit_id", detail: "This visit doesn’t exist." },
         ]);
       const plan = await planForHand(call.tx, call.scope, beginningOf(visit));
       const usual = plan?.rules.steps[0].channel;
@@ -79,7 +79,7 @@ export const ASKS: Operation[] = [
     method: "POST",
     path: "/asks/{id}/stop",
     scope: "asks:write",
-    summary: "End an ask: nothing of it leaves any more",
+    summary: "End an ask: its remaining messages aren't sent",
     gives: { model: m.askModel },
     run: async (call) => {
       await oneOf(call, asks, "ask");

@@ -61,7 +61,7 @@ export const FEEDS: Operation[] = [
     method: "POST",
     path: "/feeds/{id}/deliveries/retry",
     scope: "feeds:write",
-    summary: "Work on the failed deliveries of a feed once more",
+    summary: "Retry a feed's failed deliveries",
     gives: { model: z.object({ again: z.int() }).meta({ id: "Again" }) },
     run: async (call) => {
       await oneOf(call, feeds, "feed");

@@ -75,8 +75,8 @@ async function answer(request: Request, path: string[]): Promise<Response> {
   const found = findOperation(request.method, address);
   if ("allowed" in found) {
     if (found.allowed.length === 0)
-      throw new Problem(404, "There is nothing at this address. See /api/v1 for what there is.");
-    return problemResponse(405, `Only ${found.allowed.join(" and ")} can be done here.`, undefined, {
+      throw new Problem(404, "There is nothing at this address. See /api/v1 for a list of what exists.");
+    return problemResponse(405, `This address only accepts ${found.allowed.join(" and ")}.`, undefined, {
       allow: found.allowed.join(", "),
     });
   }
@@ -84,17 +84,17 @@ async function answer(request: Request, path: string[]): Promise<Response> {
   const now = await clockNow();
   const key = await readKey(/^Bearer (\S+)$/.exec(request.headers.get("authorization") ?? "")?.[1] ?? "", now);
   if (!key)
-    return problemResponse(401, "Send a key that is valid here: Authorization: Bearer estima_...", undefined, {
+    return problemResponse(401, "Send a valid key: Authorization: Bearer estima_...", undefined, {
       "www-authenticate": "Bearer",
     });
   if (!key.scopes.includes(operation.scope))
-    throw new Problem(403, `This key may not do that. It needs the scope ${operation.scope}.`);
+    throw new Problem(403, `This key isn’t allowed to do that. It needs the scope ${operation.scope}.`);
   if (!(await isWelcome(`api ${key.keyId}`, CALLS_A_MINUTE, 60)))
-    return problemResponse(429, `More than ${CALLS_A_MINUTE} calls in a minute. Wait a little.`, undefined, {
+    return problemResponse(429, `More than ${CALLS_A_MINUTE} calls in a minute. Wait a moment.`, undefined, {
       "retry-after": "60",
     });
   for (const value of Object.values(params))
-    if (!z.uuid().safeParse(value).success) throw new Problem(404, "There is nothing with this identifier.");
+    if (!z.uuid().safeParse(value).success) throw new Problem(404, "Nothing has this identifier.");
 
   const text = await readBody(operation, request);
   const idempotency = request.method === "POST" ? request.headers.get("idempotency-key") : null;

@@ -36,7 +36,7 @@ export const personModel = z
     phone: z.string().nullable().describe("E.164"),
     phone_state: addressState.nullable(),
     language: z.string().nullable(),
-    zone: z.string().nullable().describe("IANA zone in which texts reach them, where it is known"),
+    zone: z.string().nullable().describe("Their IANA time zone, used for text hours, where known"),
     birth_date: z.iso.date().nullable(),
     postal_address: z.string().nullable(),
     guardian_id: id.nullable(),
@@ -96,12 +96,12 @@ const short = (most: number) => z.string().trim().max(most);
 
 export const personInput = z
   .object({
-    external_id: short(100).optional().describe("Their number in your own books; the same one is the same person"),
+    external_id: short(100).optional().describe("Your own customer number; the same number is the same person"),
     name: short(120).optional().describe("The whole name, instead of given_name and family_name"),
     given_name: short(120).optional(),
     family_name: short(120).optional(),
     email: short(254).optional(),
-    phone: short(40).optional().describe("As people write it; the client's country is the default"),
+    phone: short(40).optional().describe("In any usual format; the client's country is assumed"),
     language: short(20).optional(),
     birth_date: dayText.optional(),
     postal_address: short(300).optional(),
@@ -109,13 +109,13 @@ export const personInput = z
       .array(short(40))
       .max(20)
       .optional()
-      .describe("Names of the client's tags; an unknown one waits to be assigned"),
+      .describe("Names of the client's tags; an unknown one waits to be matched"),
     note: short(2000).optional(),
     consent: z.boolean().optional(),
     guardian: z
       .strictObject({ name: short(120).optional(), email: short(254).optional(), phone: short(40).optional() })
       .optional()
-      .describe("The adult who is written to for a minor"),
+      .describe("The adult we write to instead of a minor"),
   })
   .strict()
   .meta({ id: "PersonInput" });
@@ -131,7 +131,7 @@ export const personChange = z
       .refine(isZone, "Name an IANA time zone, like America/New_York.")
       .nullable()
       .optional()
-      .describe("Where they live, for the hours of texts; null for where their number lies"),
+      .describe("Their time zone, for text hours; null to go by their phone number"),
     birth_date: dayText.nullable().optional(),
     postal_address: short(300).nullable().optional(),
     tags: z.array(short(60)).max(20).optional(),
@@ -149,7 +149,7 @@ export const visitModel = z
     person_id: id,
     kind: z.enum(VISIT_KINDS),
     service_id: id.nullable(),
-    service_words: z.string().nullable().describe("A service's name that nobody has assigned yet: the visit waits"),
+    service_words: z.string().nullable().describe("A service name nobody has matched yet; the visit waits"),
     branch_id: id,
     team_member_id: id.nullable(),
     about: z.string().nullable(),
@@ -186,10 +186,13 @@ export const visitInput = z
   .object({
     person_id: id.optional(),
     person: personInput.optional().describe("Instead of person_id: found or added"),
-    external_id: short(100).optional().describe("Its number in your own books; the same one is the same visit"),
+    external_id: short(100).optional().describe("Your own visit number; the same number is the same visit"),
     kind: z.enum(VISIT_KINDS).default("appointment"),
     ends_at: time,
-    outcome: z.enum(OUTCOMES).optional().describe("Without it the time decides: booked before its end, finished after"),
+    outcome: z
+      .enum(OUTCOMES)
+      .optional()
+      .describe("If missing, the time decides: booked before it ends, finished after"),
     service_id: id.optional(),
     service: short(120).optional().describe("By name, instead of service_id"),
     branch_id: id.optional(),
@@ -242,7 +245,7 @@ export function askJson(ask: Ask): z.output<typeof askModel> {
 export const askInput = z
   .strictObject({
     visit_id: id.describe("The visit to ask about"),
-    channel: z.enum(["text", "email"]).optional().describe("Without it the plan's first message decides"),
+    channel: z.enum(["text", "email"]).optional().describe("If missing, the plan's first message decides"),
   })
   .meta({ id: "AskInput" });
 
@@ -317,7 +320,7 @@ export const feedModel = z
     name: z.string(),
     state: z.enum(["on", "off"]),
     fetched_at: time.nullable(),
-    report: coded.nullable().describe("What the last fetch brought"),
+    report: coded.nullable().describe("What the last fetch found"),
     problem: coded.nullable().describe("Why it could not be fetched"),
     created_at: time,
   })

@@ -46,7 +46,7 @@ export const page = {
   limit: z.coerce.number().int().min(1).max(200).default(50).describe("How many at most"),
   after: z.uuid().optional().describe("The `next` of the page before"),
 };
-export const missing = (what: string) => new Problem(404, `There is no such ${what}.`);
+export const missing = (what: string) => new Problem(404, `This ${what} doesn't exist.`);
 
 /** One page of a table by key: oldest first, since identifiers grow with time. */
 export async function pageOf<Row extends { id: string }>(

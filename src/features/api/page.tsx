@@ -54,8 +54,8 @@ export async function readablePage(): Promise<Response> {
         <main>
           <h1>The API of Estima</h1>
           <p>
-            Everything is JSON under <code>{base}</code>. A key, made under Set-up, says which client and what it may
-            do: <code>Authorization: Bearer estima_…</code>. The same description for programs:{" "}
+            Everything is JSON under <code>{base}</code>. A key, created under Set-up, says which client it's for and
+            what it can do: <code>Authorization: Bearer estima_…</code>. The same description for programs:{" "}
             <a href="/api/v1/openapi.json">openapi.json</a> (OpenAPI 3.1).
           </p>
           <ul>
@@ -63,10 +63,13 @@ export async function readablePage(): Promise<Response> {
               Lists come in pages: give the <code>next</code> of one as <code>after</code> for the following.
             </li>
             <li>
-              A POST with an <code>Idempotency-Key</code> is carried out once, however often it is sent within a day.
+              A POST with an <code>Idempotency-Key</code> is carried out once, however often you send it within a day.
             </li>
-            <li>Errors are problem details (RFC 9457) that name the field. 600 calls a minute a key.</li>
-            <li>Instants are ISO 8601 with their offset; phones are taken as people write them and given as E.164.</li>
+            <li>Errors are problem details (RFC 9457) that name the field. Up to 600 calls a minute per key.</li>
+            <li>
+              Times are ISO 8601 with an offset. Phone numbers can be sent in any usual format and are returned as
+              E.164.
+            </li>
           </ul>
           <pre>{`curl ${base}/visits \\\n  -H "authorization: Bearer estima_..." -H "content-type: application/json" \\\n  -d '{"person": {"name": "Odette Marsh", "phone": "07700 900123"},\n       "external_id": "A-1001", "service": "Check-up", "ends_at": "2026-11-24T11:30:00Z"}'`}</pre>
           <section>
@@ -85,7 +88,7 @@ export async function readablePage(): Promise<Response> {
                     {operation.summary}. Scope <code>{operation.scope}</code>.
                     {operation.body ? ` Takes ${operation.body.meta()?.id}.` : ""}
                     {operation.gives
-                      ? ` Gives ${operation.gives.many ? "pages of " : ""}${operation.gives.model.meta()?.id}.`
+                      ? ` Returns ${operation.gives.many ? "pages of " : ""}${operation.gives.model.meta()?.id}.`
                       : ""}
                     {parameters.length > 0 ? ` Filters: ${parameters.map(({ name }) => name).join(", ")}.` : ""}
                   </p>

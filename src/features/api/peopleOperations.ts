@@ -47,7 +47,7 @@ export const PEOPLE: Operation[] = [
     method: "POST",
     path: "/people",
     scope: "people:write",
-    summary: "Add a person, or find and complete the one who is here already",
+    summary: "Add a person, or find and update an existing one",
     body: m.personInput,
     gives: { model: m.personModel, status: 201 },
     run: async (call) => {
@@ -83,12 +83,12 @@ export const PEOPLE: Operation[] = [
           ? undefined
           : null;
       const wrong = [
-        ...(change.email && !email ? [{ pointer: "#/email", detail: "This is not an email address." }] : []),
-        ...(change.phone && !phone ? [{ pointer: "#/phone", detail: "This is not a phone number." }] : []),
+        ...(change.email && !email ? [{ pointer: "#/email", detail: "That isn't an email address." }] : []),
+        ...(change.phone && !phone ? [{ pointer: "#/phone", detail: "That isn't a phone number." }] : []),
         ...(change.tags ?? []).flatMap((tag) =>
           call.setting.tags.some(({ name }) => name === tag)
             ? []
-            : [{ pointer: "#/tags", detail: `There is no tag “${tag}”.` }],
+            : [{ pointer: "#/tags", detail: `There's no tag “${tag}”.` }],
         ),
       ];
       if (wrong.length > 0) throw new Problem(422, wrong[0].detail, wrong);
@@ -131,7 +131,7 @@ export const PEOPLE: Operation[] = [
     method: "DELETE",
     path: "/people/{id}",
     scope: "people:write",
-    summary: "Erase a person for good; numbers stay right, and no list brings them back",
+    summary: "Permanently erase a person; totals stay correct, and no list adds them again",
     gives: null,
     run: async (call) => {
       const person = await present(call);

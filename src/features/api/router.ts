@@ -15,7 +15,7 @@ import { OPERATIONS } from "./operations";
 export type CallContext = { tx: Tx; scope: Scope; setting: Setting; now: number };
 type Env = { Bindings: CallContext };
 
-const repeatKey = z.string().max(200).optional().describe("The same key carries a call out once");
+const repeatKey = z.string().max(200).optional().describe("A call with the same key is carried out only once");
 const METHODS = ["GET", "POST", "PATCH", "DELETE"] as const;
 
 const app = new OpenAPIHono<Env>({
@@ -41,7 +41,7 @@ for (const operation of OPERATIONS)
 app.openAPIRegistry.registerComponent("securitySchemes", "key", {
   type: "http",
   scheme: "bearer",
-  description: "A key made under Set-up.",
+  description: "A key created under Set-up.",
 });
 
 /** An answer that nobody keeps. */
@@ -150,11 +150,11 @@ function routeOf(operation: Operation): RouteConfig {
     },
     responses: {
       [gives ? (gives.status ?? 200) : 204]: success("Done"),
-      ...(gives?.status === 201 ? { 200: success("It was here already") } : {}),
+      ...(gives?.status === 201 ? { 200: success("It already existed") } : {}),
       401: problem("No valid key"),
       403: problem("The key lacks the scope"),
-      ...(inPath.length > 0 ? { 404: problem("Not there") } : {}),
-      ...(isPost ? { 409: problem("It stands against what is here") } : {}),
+      ...(inPath.length > 0 ? { 404: problem("Not found") } : {}),
+      ...(isPost ? { 409: problem("Conflicts with existing data") } : {}),
       422: problem("Wrong input"),
       429: problem("Too many calls"),
     },

@@ -45,7 +45,7 @@ export const VISITS: Operation[] = [
     method: "POST",
     path: "/visits",
     scope: "visits:write",
-    summary: "Add a visit, or change the one with this number; plans look at it when it ends",
+    summary: "Add a visit, or change the one with this number; plans decide about it when it ends",
     body: m.visitInput,
     gives: { model: m.visitModel, status: 201 },
     run: async (call) => {
@@ -59,8 +59,8 @@ export const VISITS: Operation[] = [
       else {
         const known = it.person_id ? await findPerson(call.tx, call.scope, it.person_id) : null;
         if (!known || known.erasedAt || known.mergedInto)
-          throw new Problem(422, "There is no such person.", [
-            { pointer: "#/person_id", detail: "There is no such person." },
+          throw new Problem(422, "This person doesn’t exist.", [
+            { pointer: "#/person_id", detail: "This person doesn’t exist." },
           ]);
         person = fieldsOfKnown(known);
       }
@@ -80,7 +80,7 @@ export const VISITS: Operation[] = [
         it.kind,
       );
       const taken = await ingestArrival(call, arrival);
-      if (!taken.visit) throw new Problem(409, "This service counts as no visit, as somebody said under Set-up.");
+      if (!taken.visit) throw new Problem(409, "This service is set not to count as a visit, under Set-up.");
       return { status: taken.visitKind === "new" ? 201 : 200, body: m.visitJson(taken.visit) };
     },
   },
@@ -115,8 +115,8 @@ export const VISITS: Operation[] = [
 
 const requireOwn = (list: { id: string }[], id: string | undefined, pointer: string) => {
   if (id && !list.some((one) => one.id === id))
-    throw new Problem(422, "There is no such thing.", [
-      { pointer: `#/${pointer}`, detail: "This identifier is not one of the client's." },
+    throw new Problem(422, "This doesn’t exist.", [
+      { pointer: `#/${pointer}`, detail: "This identifier doesn't belong to the client." },
     ]);
 };
 

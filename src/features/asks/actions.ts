@@ -183,8 +183,8 @@ const askInput = z.object({
   name: line(200).default(""),
   phone: line(60).default(""),
   email: line(254).default(""),
-  serviceId: z.uuid("Choose the service."),
-  branchId: z.uuid("Choose the branch."),
+  serviceId: z.uuid("Choose a service."),
+  branchId: z.uuid("Choose a branch."),
   teamMemberId: z.union([z.literal("").transform(() => null), z.uuid()]).nullish(),
   about: z.string().trim().max(60, "Keep this under 60 characters.").transform(cleanText).default(""),
   visitId: z.uuid().nullish(),
@@ -236,7 +236,7 @@ export const previewAsk = readAction(
         form.data.planId ?? null,
       );
       if (!verdict.asked) return { ok: false, message: refusalWords(person, verdict) };
-      if (!plan) return { ok: false, message: "There is no plan yet that could ask." };
+      if (!plan) return { ok: false, message: "There’s no plan to ask with yet." };
       const ask = { ...wouldBeAsk(visit, plan, now), anchorAt: now, byHand: true, chosenChannel: form.data.channel };
       const context = { ask, plan, person, visit, guardian, along: [] };
       const recipient = writtenTo(context, setting, now);
@@ -247,8 +247,8 @@ export const previewAsk = readAction(
           ok: false,
           message:
             next.outcome === "never open"
-              ? "The send hours never open. Set them under Asking."
-              : "No address reaches this person.",
+              ? "There are no send hours. Set them under Asking."
+              : "We have no working address for this person.",
         };
       const words = composeStep(context, setting, now, next.step, next.channel, answerLink("xxxxxxxxxxxxxx", 0));
       const zone = setting.branches.find(({ id }) => id === visit.branchId)?.zone ?? setting.client.zone;
@@ -258,16 +258,16 @@ export const previewAsk = readAction(
         channel: next.channel,
         to: next.channel === "email" ? (recipient.email ?? "") : sayPhone(recipient.phone ?? ""),
         ...words,
-        leaves: paused ? "when everything goes on again" : next.at <= now ? "now" : sayWhen(zone, next.at, now),
+        leaves: paused ? "when everything is resumed" : next.at <= now ? "now" : sayWhen(zone, next.at, now),
         why: scheduleSentence(scheduledOf(context, setting, next, now)),
-        advice: [...(paused ? ["Everything is paused here"] : []), ...verdict.advice.map(traceSentence)],
-        instead: unsent ? "An ask was planned for later: it leaves now instead." : null,
+        advice: [...(paused ? ["Everything is paused"] : []), ...verdict.advice.map(traceSentence)],
+        instead: unsent ? "An ask was planned for later; it’ll go out now instead." : null,
         plans: choice.map(({ id, name }) => ({ id, name })),
         planId: plan.id,
         afterwards:
           plan.rules.steps.length > 1
-            ? `If there is no answer, ${plan.rules.steps.length - 1 === 1 ? "one follow-up goes" : `${plan.rules.steps.length - 1} follow-ups go`} out after it.`
-            : "There is no follow-up.",
+            ? `If there’s no answer, ${plan.rules.steps.length - 1 === 1 ? "one follow-up goes" : `${plan.rules.steps.length - 1} follow-ups go`} out later.`
+            : "No follow-ups.",
       };
     });
   },
@@ -286,7 +286,7 @@ export const confirmAsk = action(
       if (!areChoicesOfClient(setting, form.data))
         return {
           ok: false as const,
-          message: "This service or branch is not there any more. Close this and open it again.",
+          message: "This service or branch has been removed. Close this and open it again.",
         };
       let person: Person | null;
       if (form.data.personId === "new") {
@@ -295,7 +295,7 @@ export const confirmAsk = action(
         // Whoever is known at another branch is not added once more.
         person = (await acrossBranches(tx, () => savePerson(tx, access, values.data, now))).person;
       } else person = await findPerson(tx, access, form.data.personId);
-      if (!person) return { ok: false as const, message: "This person is not there any more." };
+      if (!person) return { ok: false as const, message: "This person has been removed." };
       const personId = person.id;
       const [known] = form.data.visitId
         ? await tx
@@ -361,7 +361,7 @@ async function personOf(
       .select()
       .from(people)
       .where(and(eq(people.clientId, access.clientId), eq(people.id, form.personId)));
-    return person ?? { ok: false, message: "This person is not there any more." };
+    return person ?? { ok: false, message: "This person has been removed." };
   }
   const values = personInput(setting.client.country).safeParse(form);
   if (!values.success) return { ...refusal(values.error), ok: false } as Extract<AskPreview, { ok: false }>;
@@ -401,5 +401,5 @@ function visitFor(form: z.output<typeof askInput>, personId: string, clientId: s
 }
 
 function refusalWords(person: Person, { trace }: { trace: readonly TraceLine[] }): string {
-  return `${nameOf(person)} cannot be asked. ${lastTraceSentence(trace)}`;
+  return `${nameOf(person)} can’t be asked. ${lastTraceSentence(trace)}`;
 }

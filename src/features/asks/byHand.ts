@@ -107,7 +107,7 @@ export async function askByHand(
     it.planId ?? null,
   );
   if (!verdict.asked) return { refused: verdict };
-  if (!plan) throw new Error("A client without a plan cannot ask.");
+  if (!plan) throw new Error("You need a plan before you can ask.");
   const askId = unsent?.id ?? newId();
   const byHand = { byHand: true, askedBy: it.who, chosenChannel: it.channel, requestKey: it.requestKey };
   if (unsent) {

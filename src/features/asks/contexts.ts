@@ -214,7 +214,7 @@ type AskNames = {
 };
 type Addressee = Pick<Person, "id" | "given" | "family" | "birthDate" | "language" | "pageLanguage">;
 type NamesInSetting = {
-  client: Pick<Client, "name" | "zone" | "language">;
+  client: Pick<Client, "name" | "zone" | "language" | "keepsMarks">;
   branches: readonly Named[];
   services: readonly Named[];
   team: readonly Named[];
@@ -242,6 +242,7 @@ export function wordingFacts(
       language,
     ),
     language,
+    keepsMarks: setting.client.keepsMarks,
     teamMember: nameIn(setting.team, visit.teamMemberId),
   };
 }

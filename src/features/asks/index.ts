@@ -50,6 +50,8 @@ export {
   addPutRight,
   dropSameTriggers,
   pauseIfRejected,
+  portionAfter,
+  portionsSoFar,
   releaseWaiting,
   runPlanSchedule,
   runTriggers,

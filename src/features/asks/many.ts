@@ -85,7 +85,7 @@ export async function considerMany(
     const leave = (why: string) => leftOut.push({ personId: person.id, name: nameOf(person), why });
     const found = visitOf.get(person.id);
     if (!found) {
-      leave("has not been here yet");
+      leave("hasn’t been in yet");
       continue;
     }
     const visit: Visit = { ...found, outcome: "finished" };

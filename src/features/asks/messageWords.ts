@@ -3,14 +3,14 @@ import type { MessageState } from "@/schema/messages";
 /** What a message's state means, in one word for people. */
 export const STATE_WORDS: Record<MessageState, string> = {
   planned: "planned",
-  held: "held",
+  held: "on hold",
   sending: "being sent",
   sent: "sent",
   delivered: "delivered",
   bounced: "bounced",
   failed: "failed",
-  stopped: "not needed",
-  received: "came in",
+  stopped: "no longer needed",
+  received: "received",
 };
 
 /** How a step is spoken of: by its name in the plan, else "first ask", "second ask". */

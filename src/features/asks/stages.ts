@@ -1,7 +1,9 @@
 import { and, count, desc, eq, gte } from "drizzle-orm";
+import type { AskEnd, Stop } from "@/core/asks/nextStep";
+import { ASK_STAGES, type AskStage } from "@/core/asks/stages";
 import type { Scope, Tx } from "@/platform/database";
 import { earlierThan } from "@/platform/pageKey";
-import { ASK_STAGES, type AskStage, asks } from "@/schema/asks";
+import { asks } from "@/schema/asks";
 import { people } from "@/schema/people";
 import { plans } from "@/schema/plans";
 
@@ -35,8 +37,8 @@ export type StagePerson = {
   family: string;
   at: number;
   plan: string;
-  stop: string | null;
-  ended: string | null;
+  stop: Stop | null;
+  ended: AskEnd | null;
 };
 
 export const STAGE_PAGE = 50;

@@ -68,7 +68,7 @@ export async function steer(
   } else {
     const contexts = await running(tx, scope, askIds);
     const over = new Set(askIds).size - contexts.length;
-    if (over > 0) pass("had ended already", over);
+    if (over > 0) pass("had already ended", over);
     const changed: AskContext[] = [];
     const set = async (context: AskContext, change: Partial<typeof asks.$inferInsert>) => {
       await tx.update(asks).set(change).where(eq(asks.id, context.ask.id));
@@ -78,17 +78,17 @@ export async function steer(
     for (const context of contexts) {
       const { ask, plan } = context;
       if (action === "hold") {
-        if (ask.heldBy) pass("was held already");
+        if (ask.heldBy) pass("was already on hold");
         else await set(context, { heldBy: who, heldAt: now });
       } else if (action === "release") {
-        if (!ask.heldBy) pass(plan.state === "paused" ? "is held because its plan is paused" : "was not held");
+        if (!ask.heldBy) pass(plan.state === "paused" ? "is on hold because its plan is paused" : "wasn’t on hold");
         else await set(context, { heldBy: null, heldAt: null });
       } else if (action === "cancel") done.push(ask.id);
       else {
         const free = { ...context, ask: { ...ask, heldBy: null } };
         const next = nextOf(free, setting, now);
-        if (next.kind === "held") pass("is held because its plan is paused");
-        else if (next.kind === "end") pass("has nothing left to send");
+        if (next.kind === "held") pass("is on hold because its plan is paused");
+        else if (next.kind === "end") pass("has nothing left to send out");
         else
           await set(context, {
             heldBy: null,
@@ -146,10 +146,10 @@ async function sendAgain(
   for (const context of contexts) {
     const { ask } = context;
     const back = lost.filter(({ askId }) => askId === ask.id);
-    if (back.length === 0) pass("had nothing that came back");
-    else if (ask.stop) pass("was stopped for a reason that still holds");
+    if (back.length === 0) pass("had nothing that bounced");
+    else if (ask.stop) pass("was stopped for a reason that still applies");
     else if (others.some(({ personId, id }) => personId === ask.personId && id !== ask.id))
-      pass("is asked about another visit now");
+      pass("is now being asked about another visit");
     else {
       const first = Math.min(
         ...back.filter(({ version }) => version === ask.planVersion).map(({ step }) => step ?? 0),
@@ -161,7 +161,7 @@ async function sendAgain(
       };
       const next = nextOf(again, setting, now);
       if (next.kind !== "send") {
-        pass("still has no address that works");
+        pass("still has no working address");
         continue;
       }
       await tx

@@ -9,12 +9,15 @@ import { withClient } from "@/platform/database";
 import type { ActionResult } from "@/ui/result";
 import { MOST_STEERED, outsideHours, STEERS, type Steer, steer } from "./steer";
 
-const wanted = z.array(z.uuid()).min(1, "Choose at least one.").max(MOST_STEERED, `At most ${MOST_STEERED} at once.`);
+const wanted = z
+  .array(z.uuid())
+  .min(1, "Select at least one.")
+  .max(MOST_STEERED, `No more than ${MOST_STEERED} at a time.`);
 
 const DONE: Record<Steer, (count: string) => string> = {
-  "send now": (count) => `${count} will leave as soon as the hours allow.`,
-  "send now at any hour": (count) => `${count} will leave now.`,
-  hold: (count) => `${count} held.`,
+  "send now": (count) => `${count} will go out as soon as the send hours allow.`,
+  "send now at any hour": (count) => `${count} will go out now.`,
+  hold: (count) => `${count} put on hold.`,
   release: (count) => `${count} released.`,
   cancel: (count) => `${count} cancelled.`,
   "send again": (count) => `${count} will be sent again.`,
@@ -44,11 +47,10 @@ export const steerAsks = action(
     const result = await withClient(access, (tx) => steer(tx, access, access.user.name, action, ids.data, now));
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     const passed = result.passed.map(({ why, count }) => `${count} ${why}`).join(", ");
-    if (result.done === 0)
-      return { ok: false, message: `Nothing was done: ${passed || "these are not there any more"}.` };
+    if (result.done === 0) return { ok: false, message: `Nothing was changed: ${passed || "these no longer exist"}.` };
     return {
       ok: true,
-      message: `${capital(DONE[action](sayCount(result.done, "ask")))}${passed ? ` Passed over: ${passed}.` : ""}`,
+      message: `${capital(DONE[action](sayCount(result.done, "ask")))}${passed ? ` Skipped: ${passed}.` : ""}`,
     };
   },
 );

@@ -226,12 +226,7 @@ async function askPortion(
   now: number,
 ): Promise<void> {
   if (await pauseIfRejectedOne(tx, scope, setting, plan, now)) return;
-  const today = new Date(dayStart(setting.client.zone, now)).toISOString();
-  const [{ begun: already }] = await rowsIn<{ begun: number }>(
-    tx,
-    sql`select count(*)::int as begun from asks a join visits v on v.ask_id = a.id where a.client_id = ${scope.clientId} and a.plan_id = ${plan.id} and a.is_spread and a.created_at >= ${today}`,
-  );
-  let left = perDay - already;
+  let left = perDay - (await askedOnDay(tx, scope, setting, plan.id, now));
   while (left > 0) {
     const pool = await tx
       .select()
@@ -259,6 +254,36 @@ async function askPortion(
   );
   await setNextRun(tx, plan, waiting ? portionsFrom(setting, plan, nextDay(setting.client.zone, now)) : null);
 }
+
+/** How many of a plan's lists were asked on the day of an instant, as the client counts days. */
+async function askedOnDay(tx: Tx, scope: Scope, setting: Setting, planId: string, at: number): Promise<number> {
+  const from = new Date(dayStart(setting.client.zone, at)).toISOString();
+  const [{ begun }] = await rowsIn<{ begun: number }>(
+    tx,
+    sql`select count(*)::int as begun from asks a join visits v on v.ask_id = a.id where a.client_id = ${scope.clientId} and a.plan_id = ${planId} and a.is_spread and a.created_at >= ${from}`,
+  );
+  return begun;
+}
+
+/** What waits for the portions of a plan already, when its next one is asked, and how many were asked on that day. */
+export async function portionsSoFar(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  plan: Plan,
+  now: number,
+): Promise<{ waiting: { id: string; endsAt: number }[]; first: number | null; asked: number }> {
+  const waiting = await tx
+    .select({ id: visits.id, endsAt: visits.endsAt })
+    .from(visits)
+    .where(and(eq(visits.clientId, scope.clientId), eq(visits.waitsFor, plan.id)));
+  const first = plan.nextRunAt ?? portionsFrom(setting, plan, now);
+  return { waiting, first, asked: first === null ? 0 : await askedOnDay(tx, scope, setting, plan.id, first) };
+}
+
+/** When the portion after one is asked. */
+export const portionAfter = (setting: Setting, plan: Plan, at: number): number | null =>
+  portionsFrom(setting, plan, nextDay(setting.client.zone, at));
 
 function dayStart(zone: string, at: number): number {
   return fromLocal(zone, dayNumber(toLocal(zone, at)) * DAY);

@@ -32,7 +32,7 @@ export async function sendAccountMail(
   });
   const handed = await handOverMail({
     id,
-    from: { name: from ? `${from.name}, by Estima` : "Estima", address },
+    from: { name: from ? `${from.name} via Estima` : "Estima", address },
     to: to.email,
     replyTo: address,
     subject: words.subject,

@@ -5,6 +5,7 @@ import { z } from "zod";
 import { readHours } from "@/core/time/sayHours";
 import type { WeekHours } from "@/core/time/sendHours";
 import { webAddress } from "@/core/web/address";
+import { LANGUAGES } from "@/core/words/languages";
 import type { requireAccess } from "@/platform/access";
 import { action, atClientWith, before, form, text } from "@/platform/action";
 import { now as clockNow } from "@/platform/clock";
@@ -24,11 +25,11 @@ import { numberRefusal } from "./textNumber";
 const name = z.string().trim().min(1, "Give it a name.").max(60, "Keep the name under 60 characters.");
 const taken: ActionResult = {
   ok: false,
-  message: "Another one has this name.",
-  fields: { name: "Another one has this name." },
+  message: "That name is already in use.",
+  fields: { name: "That name is already in use." },
 };
 
-const missing: ActionResult = { ok: false, message: "This is not there any more. Reload the page." };
+const missing: ActionResult = { ok: false, message: "This no longer exists. Reload the page." };
 
 type Access = Awaited<ReturnType<typeof requireAccess>>;
 
@@ -104,27 +105,27 @@ export const removeTag = action(
   atClientWith("set up"),
   [text],
   async (access, id): Promise<Exclude<ActionResult, null>> => {
-    if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such tag." };
+    if (!z.uuid().safeParse(id).success) return { ok: false, message: "This tag doesn’t exist." };
     const now = await clockNow();
     const isGone = await withClient(access, (tx) => dropTag(tx, access, access.user.name, id, now));
-    if (!isGone) return { ok: false, message: "There is no such tag." };
+    if (!isGone) return { ok: false, message: "This tag doesn’t exist." };
     revalidatePath(`/c/${access.seat.slug}`, "layout");
-    return { ok: true, message: "Removed from everybody." };
+    return { ok: true, message: "Removed from everyone." };
   },
 );
 
 const listingInput = z.object({
   id: z.union([z.literal(""), z.uuid()]),
   branchId: z.uuid("Choose the branch."),
-  site: z.string().trim().min(1, "Name the site.").max(60, "Keep the name under 60 characters."),
+  site: z.string().trim().min(1, "Enter the name of the site.").max(60, "Keep the name under 60 characters."),
   url: z
     .string()
     .trim()
-    .max(500, "That is too long for an address.")
+    .max(500, "That’s too long for an address.")
     .transform((text, context) => {
       const address = webAddress(text);
       if (!address)
-        context.addIssue({ code: "custom", message: "Write the whole address, like https://site.example/your-page." });
+        context.addIssue({ code: "custom", message: "Enter the full address, like https://site.example/your-page." });
       return address ?? "";
     }),
 });
@@ -145,12 +146,12 @@ export const saveListing = action(
     const { id: key, ...it } = read.data;
     const kept = await withClient(access, (tx) => keepListing(tx, access, access.user.name, key || null, it, now));
     revalidatePath(`/c/${access.seat.slug}`, "layout");
-    if (kept === "kept") return { ok: true, message: "Saved. Plans look at its link the next time." };
+    if (kept === "kept") return { ok: true, message: "Saved. We’ll check its link next time." };
     if (kept === "missing") return missing;
     return {
       ok: false,
-      message: "This branch has a page there already.",
-      fields: { site: "This branch has a page there already." },
+      message: "This branch already has a page on that site.",
+      fields: { site: "This branch already has a page on that site." },
     };
   },
 );
@@ -165,7 +166,7 @@ export const savePostalAddress = action(
   async (access, _before, form): Promise<ActionResult> => {
     const read = z
       .object({
-        postalAddress: z.string().trim().min(5, "Write the whole address.").max(300, "Keep it under 300 characters."),
+        postalAddress: z.string().trim().min(5, "Enter the full address.").max(300, "Keep it under 300 characters."),
       })
       .safeParse({ postalAddress: formText(form, "postalAddress") });
     if (!read.success) return refusal(read.error);
@@ -182,9 +183,9 @@ const askAt = ({ clientId, user, seat }: Access) =>
 const saidOfSender = (asked: SenderAsked): string =>
   ({
     confirmed: "Saved.",
-    mailed: "Saved. A link to confirm the address is on its way to it.",
-    "too many": "Saved. Too many links were sent to this address lately: send it again in an hour.",
-    "not sent": "Saved, but the link to confirm the address could not be sent. Send it again in a moment.",
+    mailed: "Saved. We’ve sent a link to that address to confirm it.",
+    "too many": "Saved. We’ve sent too many links to this address; try again in an hour.",
+    "not sent": "Saved, but we couldn’t send the link to confirm the address. Send it again in a moment.",
   })[asked];
 
 /** Mails once more the link that confirms the address emails go out from. */
@@ -195,13 +196,13 @@ export const mailSenderLink = action(
     const asked = await askAt(access);
     revalidatePath(`/c/${access.seat.slug}/set-up/business`);
     if (asked === "mailed") return { ok: true, message: "Sent. The link works for seven days." };
-    if (asked === "confirmed") return { ok: true, message: "The address is confirmed already." };
+    if (asked === "confirmed") return { ok: true, message: "The address is already confirmed." };
     return {
       ok: false,
       message:
         asked === "too many"
-          ? "Too many links were sent to this address lately. Try again in an hour."
-          : "The link could not be sent. Try again in a moment.",
+          ? "We’ve sent too many links to this address. Try again in an hour."
+          : "We couldn’t send the link. Try again in a moment.",
     };
   },
 );
@@ -226,7 +227,7 @@ export const changeBusiness = action(
       await withClient(access, (tx) => saveBusiness(tx, access, access.user.name, values.data, now));
     } catch (error) {
       if (codeOf(error) !== "23P01") throw error;
-      return refusedNumber("A client of another agency sends its texts from this number.");
+      return refusedNumber("A client of another agency already texts from this number.");
     }
     revalidatePath("/", "layout");
     return { ok: true, message: saidOfSender(await askAt(access)) };
@@ -238,7 +239,7 @@ export const changeLook = action(
   atClientWith("set up"),
   [before<ActionResult>(), form],
   async (access, _before, form): Promise<ActionResult> => {
-    const read = lookInput.safeParse(fieldsOf(form, ["language", ...LOOK_FIELDS]));
+    const read = lookInput.safeParse(fieldsOf(form, ["language", "keepsMarks", ...LOOK_FIELDS]));
     if (!read.success) return refusal(read.error);
     const now = await clockNow();
     await withClient(access, (tx) => saveLook(tx, access, access.user.name, read.data, now));
@@ -272,7 +273,12 @@ export const changeCustomerPages = action(
   atClientWith("set up"),
   [before<ActionResult>(), form],
   async (access, _before, form): Promise<ActionResult> => {
-    const read = pagesInput.safeParse(fieldsOf(form, ["linkDays", "reviewsAddress", "privacyNote"]));
+    const read = pagesInput.safeParse({
+      ...fieldsOf(form, ["linkDays", "reviewsAddress"]),
+      privacyNote: Object.fromEntries(
+        LANGUAGES.map((language) => [language, formText(form, `privacyNote.${language}`)]),
+      ),
+    });
     if (!read.success) return refusal(read.error);
     const now = await clockNow();
     try {
@@ -281,7 +287,7 @@ export const changeCustomerPages = action(
       return { ok: true, message: "Saved." };
     } catch (error) {
       if (codeOf(error) !== "23505") throw error;
-      const message = "Another business has its reviews at this address.";
+      const message = "Another business already uses this address.";
       return { ok: false, message, fields: { reviewsAddress: message } };
     }
   },
@@ -308,20 +314,20 @@ export const saveBranch = action(
 const answerTimes = z
   .object({
     answerWithinHours: z.coerce
-      .number("Write a number of hours.")
+      .number("Enter a number of hours.")
       .int("Whole hours only.")
-      .min(1, "One hour is the least.")
-      .max(10_000, "That is longer than a year."),
+      .min(1, "At least one hour.")
+      .max(10_000, "That’s more than a year."),
     urgentWithinHours: z.coerce
-      .number("Write a number of hours.")
+      .number("Enter a number of hours.")
       .int("Whole hours only.")
-      .min(1, "One hour is the least.")
-      .max(10_000, "That is longer than a year.")
+      .min(1, "At least one hour.")
+      .max(10_000, "That’s more than a year.")
       .nullable(),
   })
   .refine(({ answerWithinHours: all, urgentWithinHours: urgent }) => urgent === null || urgent <= all, {
     path: ["urgentWithinHours"],
-    message: "The unhappiest are answered no later than the others.",
+    message: "The time for 1 of 5 can’t be longer than for everyone else.",
   });
 
 /** Saves within how many office hours whoever is unhappy is answered. */
@@ -337,7 +343,7 @@ export const changeAnswerTimes = action(
     const now = await clockNow();
     await withClient(access, (tx) => setAnswerTimes(tx, access, access.user.name, read.data, now));
     revalidatePath(`/c/${access.seat.slug}`, "layout");
-    return { ok: true, message: "Saved. It holds for what comes from now on." };
+    return { ok: true, message: "Saved. It applies from now on." };
   },
 );
 
@@ -354,14 +360,14 @@ export const changeOfficeHours = action(
       fields[`day-${day}`] = `${read.wrong}.`;
       return [];
     });
-    if (Object.keys(fields).length > 0) return { ok: false, message: "Look at the days below.", fields };
+    if (Object.keys(fields).length > 0) return { ok: false, message: "Check the days below.", fields };
     const now = await clockNow();
     const isDone =
       z.uuid().safeParse(branchId).success &&
       (await withClient(access, (tx) => setOfficeHours(tx, access, access.user.name, branchId, week, now)));
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     return isDone
-      ? { ok: true, message: "Saved. It holds for what comes from now on." }
-      : { ok: false, message: "This branch is not there any more." };
+      ? { ok: true, message: "Saved. It applies from now on." }
+      : { ok: false, message: "This branch has been removed." };
   },
 );

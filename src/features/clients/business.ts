@@ -12,18 +12,18 @@ import type { Kept } from "./named";
 
 /** The business itself: what it is called, from where it writes, and its branches. */
 
-const ZONE = "This is no time zone. Write one such as Europe/London.";
+const ZONE = "That isn’t a time zone. Use one like Europe/London.";
 
 export const businessInput = (country: string) =>
   z.object({
-    name: typedText(80, "Write the name of the business."),
+    name: typedText(80, "Enter the name of the business."),
     colour: typedColour,
     zone: z.string().trim().refine(isZone, ZONE),
     senderEmail: typedEmail,
     textNumber: z.string().transform((typed, context) => {
       const number = normalisePhone(typed, country)?.number;
       if (number) return number;
-      context.addIssue({ code: "custom", message: "This is not a phone number of that country." });
+      context.addIssue({ code: "custom", message: "That isn’t a phone number in that country." });
       return z.NEVER;
     }),
   });
@@ -50,8 +50,8 @@ export async function saveBusiness(tx: Tx, scope: Scope, who: string, it: Busine
 }
 
 export const branchInput = z.object({
-  name: typedText(60, "Give the branch a name."),
-  address: typedText(300, "Write its address."),
+  name: typedText(60, "Enter a name for the branch."),
+  address: typedText(300, "Enter its address."),
   zone: z.string().trim().refine(isZone, ZONE),
   phone: z
     .string()

@@ -1,10 +1,10 @@
 import { and, eq } from "drizzle-orm";
 import { z } from "zod";
 import { reviewsAddress } from "@/core/reviews/ownReviews";
-import { cleanText } from "@/core/words/clean";
 import { LANGUAGES } from "@/core/words/languages";
 import type { Logo } from "@/core/words/logo";
 import { type BranchLook, type Look, typedLook } from "@/core/words/look";
+import { type PrivacyNotes, privacyNotes } from "@/core/words/privacy";
 import { typedColour } from "@/core/words/typed";
 import { recordAudit } from "@/features/audit";
 import type { Scope, Tx } from "@/platform/database";
@@ -12,7 +12,10 @@ import { branches, clients } from "@/schema/clients";
 
 /** What customers see beside words, colour and logo: language, typeface, signature, links, and the pages' settings. */
 
-export const lookInput = typedLook.extend({ language: z.enum(LANGUAGES, "Choose one of the languages.") });
+export const lookInput = typedLook.extend({
+  language: z.enum(LANGUAGES, "Choose one of the languages."),
+  keepsMarks: z.string().transform((ticked) => ticked === "yes"),
+});
 export type LookInput = z.output<typeof lookInput>;
 
 /** What a branch has of its own beside pictures: a colour and a look; or nothing, where it looks as the business does. */
@@ -21,33 +24,32 @@ export type BranchLookInput = z.output<typeof branchLookInput>;
 
 export const pagesInput = z.object({
   linkDays: z.coerce
-    .number("Write whole days.")
-    .int("Write whole days.")
-    .min(14, "At least 14 days, so that nobody comes too late.")
-    .max(1095, "At most three years (1,095 days)."),
+    .number("Enter a whole number of days.")
+    .int("Enter a whole number of days.")
+    .min(14, "At least 14 days, so people have time to answer.")
+    .max(1095, "No more than three years (1,095 days)."),
   reviewsAddress: z
     .string()
     .trim()
     .transform((typed, context) => {
       const address = typed === "" ? null : reviewsAddress(typed);
       if (typed !== "" && address === null) {
-        context.addIssue({ code: "custom", message: "Small letters, figures and hyphens, 3 to 60 of them." });
+        context.addIssue({ code: "custom", message: "Use 3 to 60 lower-case letters, numbers and hyphens." });
         return z.NEVER;
       }
       return address;
     }),
-  privacyNote: z
-    .string()
-    .transform(cleanText)
-    .pipe(z.string().trim().max(6000, "Keep the note under 6,000 characters."))
-    .transform((text) => text || null),
+  privacyNote: privacyNotes.transform((notes) => {
+    const own = Object.fromEntries(Object.entries(notes).filter(([, words]) => words));
+    return Object.keys(own).length > 0 ? (own as PrivacyNotes) : null;
+  }),
 });
 export type PagesInput = z.output<typeof pagesInput>;
 
 /** Saves the look of what customers get. */
 export async function saveLook(tx: Tx, scope: Scope, who: string, input: LookInput, now: number): Promise<void> {
-  const { language, ...look } = input;
-  await tx.update(clients).set({ language, look }).where(eq(clients.id, scope.clientId));
+  const { language, keepsMarks, ...look } = input;
+  await tx.update(clients).set({ language, keepsMarks, look }).where(eq(clients.id, scope.clientId));
   await noteChange(tx, scope, who, "look", now);
 }
 

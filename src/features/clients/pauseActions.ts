@@ -12,7 +12,7 @@ import { type ActionResult, formText, refusal } from "@/ui/result";
 import { pauseClient, resumeClient } from "./pause";
 
 const input = z.object({
-  why: typedText(200, "Say why, for your team.", "the reason"),
+  why: typedText(200, "Give a reason for your team.", "the reason"),
   until: z.union([z.literal(""), dayText], "Choose a day."),
 });
 
@@ -27,12 +27,12 @@ export const pauseEverything = action(
     const { why, until } = parsed.data;
     const at = until ? fromLocal(access.seat.zone, parseDay(until) * DAY) : null;
     if (at !== null && at <= now) {
-      const message = "Choose a day after today.";
+      const message = "Choose a date after today.";
       return { ok: false, message, fields: { until: message } };
     }
     await withClient(access, (tx) => pauseClient(tx, access, access.user.name, { until: at, why }, now));
     revalidatePath(`/c/${access.seat.slug}`, "layout");
-    return { ok: true, message: "Everything is paused. Nothing leaves." };
+    return { ok: true, message: "Everything is paused. Nothing will go out." };
   },
 );
 
@@ -45,7 +45,7 @@ export const goOn = action(
     const resumed = await withClient(access, (tx) => resumeClient(tx, access, access.user.name, now));
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     return resumed
-      ? { ok: true, message: "It goes on. What is still fresh leaves when the hours are open." }
-      : { ok: false, message: "Nothing is paused here." };
+      ? { ok: true, message: "Resumed. Messages that aren’t too old go out in the send hours." }
+      : { ok: false, message: "Nothing is paused." };
   },
 );

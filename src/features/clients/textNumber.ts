@@ -4,6 +4,6 @@ import type { NumberCheck } from "@/platform/texts";
 export function numberRefusal(check: NumberCheck): string | null {
   if (check === "yes") return null;
   return check === "no"
-    ? "The text gateway does not send from this number. Choose one of those that it has for you."
-    : "The text gateway could not be asked about this number. Try again in a moment.";
+    ? "Our sending service can’t send from this number. Choose one of the numbers it has for you."
+    : "We couldn’t check this number with our sending service. Try again in a moment.";
 }

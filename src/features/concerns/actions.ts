@@ -30,7 +30,7 @@ async function withConcern(
   work: (tx: Tx, access: Access, now: number) => Promise<Refusal | null>,
   done: string,
 ): Promise<ActionResult> {
-  if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such concern." };
+  if (!z.uuid().safeParse(id).success) return { ok: false, message: "This concern doesn’t exist." };
   const now = await clockNow();
   const refused = await withClient(access, (tx) => work(tx, access, now));
   revalidatePath(`/c/${access.seat.slug}`, "layout");
@@ -42,7 +42,7 @@ export const take = action(atClientWith("answer concerns"), [text], async (acces
     access,
     id,
     (tx, access, now) => takeConcern(tx, access, access.user.name, id, now),
-    "It is yours.",
+    "You’ve picked this up.",
   );
 });
 
@@ -85,7 +85,7 @@ export const reopen = action(
   atClientWith("answer concerns"),
   [text],
   async (access, id): Promise<ActionResult> =>
-    withConcern(access, id, (tx, access, now) => reopenConcern(tx, access, access.user.name, id, now), "Open again."),
+    withConcern(access, id, (tx, access, now) => reopenConcern(tx, access, access.user.name, id, now), "Reopened."),
 );
 
 /** Writes to the team about a concern; its customer never sees it. */
@@ -99,7 +99,7 @@ export const noteForTeam = action(
       access,
       id,
       (tx, access, now) => addTeamNote(tx, access, access.user.name, id, values.data.words, now),
-      "Noted for the team.",
+      "Note added.",
     );
   },
 );
@@ -110,12 +110,12 @@ export const handOver = action(
   [text, before<ActionResult>(), form],
   async (access, id, _before, form): Promise<ActionResult> => {
     const userId = z.string().min(1).max(64).safeParse(formText(form, "userId"));
-    if (!userId.success) return { ok: false, message: "Choose somebody." };
+    if (!userId.success) return { ok: false, message: "Choose someone." };
     return withConcern(
       access,
       id,
       (tx, access, now) => handOverConcern(tx, access, access.user.name, id, userId.data, now),
-      "It is theirs.",
+      "Handed over.",
     );
   },
 );
@@ -136,24 +136,22 @@ export const changeOwner = action(
       teamMemberId: formText(form, "teamMemberId") || null,
       userId: formText(form, "userId") || null,
     });
-    if (!read.success) return { ok: false, message: "Choose whose they are." };
+    if (!read.success) return { ok: false, message: "Choose who handles them." };
     const { branchId, teamMemberId, userId } = read.data;
     const now = await clockNow();
     const refused = await withClient(access, async (tx) => {
       const { branches, team } = await loadSetting(tx);
-      if (branchId && !branches.some(({ id }) => id === branchId)) return "This branch is not there any more.";
-      if (teamMemberId && !team.some(({ id }) => id === teamMemberId)) return "This team member is not there any more.";
+      if (branchId && !branches.some(({ id }) => id === branchId)) return "This branch has been removed.";
+      if (teamMemberId && !team.some(({ id }) => id === teamMemberId)) return "This team member has been removed.";
       const staff = await staffOf(tx);
       const isAble = (at: string) => userId === null || mayAnswer(staff, userId, at);
       if (!(branchId ? isAble(branchId) : branches.some(({ id }) => isAble(id))))
-        return "This person may not answer concerns there.";
+        return "This person isn’t allowed to answer concerns there.";
       await setOwner(tx, access, access.user.name, read.data, now);
       return null;
     });
     revalidatePath(`/c/${access.seat.slug}/set-up/answering`);
-    return refused
-      ? { ok: false, message: refused }
-      : { ok: true, message: "Saved. It holds for what comes from now on." };
+    return refused ? { ok: false, message: refused } : { ok: true, message: "Saved. It applies from now on." };
   },
 );
 
@@ -170,7 +168,7 @@ export const changeAbsence = action(
       })
       .refine(({ userId, standInId }) => userId !== standInId, {
         path: ["standInId"],
-        message: "Nobody stands in for themselves.",
+        message: "Someone can’t cover for themselves.",
       })
       .safeParse({
         userId: formText(form, "userId"),
@@ -187,6 +185,6 @@ export const changeAbsence = action(
       return known;
     });
     revalidatePath(`/c/${access.seat.slug}/set-up/answering`);
-    return isKnown ? { ok: true, message: "Saved." } : { ok: false, message: "This person has no seat here any more." };
+    return isKnown ? { ok: true, message: "Saved." } : { ok: false, message: "This person no longer has access." };
   },
 );

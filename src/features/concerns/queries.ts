@@ -1,13 +1,16 @@
 import { and, asc, count, desc, eq, inArray, isNull, sql } from "drizzle-orm";
+import type { PlanRules } from "@/core/plans/planRules";
 import { MOST_COUNTED } from "@/core/time/say";
 import { withPictures } from "@/features/conversations";
 import { serviceWords } from "@/features/visits";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { answers } from "@/schema/answers";
+import { asks } from "@/schema/asks";
 import { branches, services, teamMembers } from "@/schema/clients";
 import { concerns } from "@/schema/concerns";
 import { messages } from "@/schema/messages";
 import { people } from "@/schema/people";
+import { planVersions } from "@/schema/plans";
 import { visits } from "@/schema/visits";
 
 /** What was written, to whichever question: the private words, else all answers to the other ones. */
@@ -78,6 +81,8 @@ export async function viewConcern(tx: Tx, scope: Scope, id: string) {
       wroteBackAt,
       ratings: answers.ratings,
       replyTo: answers.replyTo,
+      /** How the doors of the plan that asked stood; null for answers by a standing link. */
+      doors: sql<PlanRules["doors"]["mode"] | null>`${planVersions.rules} -> 'doors' ->> 'mode'`,
       person: people,
       about: visits.about,
       endsAt: visits.endsAt,
@@ -87,6 +92,8 @@ export async function viewConcern(tx: Tx, scope: Scope, id: string) {
     })
     .from(concerns)
     .innerJoin(answers, eq(answers.id, concerns.answerId))
+    .leftJoin(asks, eq(asks.id, answers.askId))
+    .leftJoin(planVersions, and(eq(planVersions.planId, asks.planId), eq(planVersions.version, asks.planVersion)))
     .leftJoin(people, eq(people.id, concerns.personId))
     .leftJoin(visits, eq(visits.id, concerns.visitId))
     .leftJoin(services, eq(services.id, visits.serviceId))

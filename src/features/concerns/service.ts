@@ -1,5 +1,6 @@
 import { and, asc, desc, eq, inArray, ne, sql } from "drizzle-orm";
 import { z } from "zod";
+import { CONCERN_OUTCOMES, type ConcernOutcome } from "@/core/concerns/outcomes";
 import { reminderStage } from "@/core/notices/choices";
 import { gravityOf } from "@/core/replies/gravity";
 import { afterOfficeTime } from "@/core/time/officeHours";
@@ -13,7 +14,7 @@ import { staffOf, tell } from "@/features/notices";
 import { now as clockNow } from "@/platform/clock";
 import { actingUser, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { answers } from "@/schema/answers";
-import { CONCERN_OUTCOMES, type ConcernOutcome, concernNotes, concerns } from "@/schema/concerns";
+import { concernNotes, concerns } from "@/schema/concerns";
 
 import { mayAnswer, ownerFor } from "./owners";
 
@@ -195,14 +196,14 @@ export type Refusal = { refused: string };
 /** Somebody takes a concern upon themselves. Two at once: the first has it, the second is told. */
 export async function takeConcern(tx: Tx, scope: Scope, who: string, id: string, now: number): Promise<Refusal | null> {
   const concern = await lockConcern(tx, scope, id);
-  if (!concern) return { refused: "This concern is not there any more." };
-  if (concern.state === "closed") return { refused: `${concern.closedBy} closed this concern meanwhile.` };
+  if (!concern) return { refused: "This concern has been removed." };
+  if (concern.state === "closed") return { refused: `${concern.closedBy} has closed this concern in the meantime.` };
   // Two of one name are two people.
   const isOwn =
     concern.takenById === null || !scope.user ? concern.takenBy === who : concern.takenById === scope.user.id;
   // What a rule gave somebody who has not begun may be taken by whoever is there.
   const isBegun = concern.state === "taken";
-  if (concern.takenBy && !isOwn && isBegun) return { refused: `${concern.takenBy} has taken this concern already.` };
+  if (concern.takenBy && !isOwn && isBegun) return { refused: `${concern.takenBy} is already handling this concern.` };
   if (concern.takenBy && isBegun) return null;
   await tx
     .update(concerns)
@@ -222,12 +223,12 @@ export async function handOverConcern(
   now: number,
 ): Promise<Refusal | null> {
   const concern = await lockConcern(tx, scope, id);
-  if (!concern) return { refused: "This concern is not there any more." };
-  if (concern.state === "closed") return { refused: `${concern.closedBy} closed this concern meanwhile.` };
+  if (!concern) return { refused: "This concern has been removed." };
+  if (concern.state === "closed") return { refused: `${concern.closedBy} has closed this concern in the meantime.` };
   const staff = await staffOf(tx);
   const to = staff.find((one) => one.id === userId);
   if (!to || !mayAnswer(staff, userId, concern.branchId))
-    return { refused: "This person may not answer concerns of this branch." };
+    return { refused: "This person isn’t allowed to answer concerns at this branch." };
   await tx
     .update(concerns)
     .set({ takenBy: to.name, takenById: to.id, takenAt: now, takenHow: "handed over", state: "taken" })
@@ -260,7 +261,7 @@ export async function handOverConcern(
 
 export const concernAnswerInput = z.object({
   channel: z.enum(["text", "email"]),
-  words: z.string().trim().min(1, "Write something to send.").max(4000, "Keep it under 4,000 characters."),
+  words: z.string().trim().min(1, "Write a message first.").max(4000, "Keep it under 4,000 characters."),
   requestKey: z.uuid(),
   /** When the page was last read, in milliseconds; left out by those who have no page. */
   seenAt: z.coerce.number().int().nonnegative().refine(isInRange).optional(),
@@ -278,8 +279,8 @@ export async function answerConcern(
   now: number,
 ): Promise<Refusal | null> {
   const concern = await lockConcern(tx, scope, id);
-  if (!concern) return { refused: "This concern is not there any more." };
-  if (concern.personId === null) return { refused: "Nobody knows who this was, so nobody can write to them." };
+  if (!concern) return { refused: "This concern has been removed." };
+  if (concern.personId === null) return { refused: "We don’t know who this was, so you can’t reply." };
   if (it.seenAt && concern.closedAt !== null && concern.closedAt > it.seenAt)
     return { refused: `${concern.closedBy ?? "Someone"} closed this concern while you were writing.` };
   const [{ replyTo }] = await tx
@@ -310,7 +311,7 @@ export async function answerConcern(
 }
 
 export const concernCloseInput = z.object({
-  outcome: z.enum(CONCERN_OUTCOMES, "Choose how it ended."),
+  outcome: z.enum(CONCERN_OUTCOMES, "Choose an outcome."),
   note: z.string().trim().max(1000, "Keep the note under 1,000 characters.").default(""),
 });
 
@@ -324,8 +325,8 @@ export async function closeConcern(
   now: number,
 ): Promise<Refusal | null> {
   const concern = await lockConcern(tx, scope, id);
-  if (!concern) return { refused: "This concern is not there any more." };
-  if (concern.state === "closed") return { refused: `${concern.closedBy} closed this concern meanwhile.` };
+  if (!concern) return { refused: "This concern has been removed." };
+  if (concern.state === "closed") return { refused: `${concern.closedBy} has closed this concern in the meantime.` };
   await tx
     .update(concerns)
     .set({
@@ -361,7 +362,7 @@ export async function reopenConcern(
   now: number,
 ): Promise<Refusal | null> {
   const concern = await lockConcern(tx, scope, id);
-  if (!concern) return { refused: "This concern is not there any more." };
+  if (!concern) return { refused: "This concern has been removed." };
   if (concern.state !== "closed") return null;
   await tx
     .update(concerns)
@@ -397,7 +398,7 @@ export async function setConcernPerson(tx: Tx, scope: Scope, answerId: string, p
 }
 
 export const teamNoteInput = z.object({
-  words: z.string().trim().min(1, "Write the note first.").max(4000, "Keep it under 4,000 characters."),
+  words: z.string().trim().min(1, "Write a note first.").max(4000, "Keep it under 4,000 characters."),
 });
 
 /** Keeps what somebody writes to their team about a concern; its customer never sees it. */
@@ -410,7 +411,7 @@ export async function addTeamNote(
   now: number,
 ): Promise<Refusal | null> {
   const concern = await lockConcern(tx, scope, id);
-  if (!concern) return { refused: "This concern is not there any more." };
+  if (!concern) return { refused: "This concern has been removed." };
   // Twice the same within a moment is a double click.
   const [last] = await tx
     .select()

@@ -25,7 +25,7 @@ async function withConversation(
   work: (tx: Tx, access: Access, now: number) => Promise<Refusal | null>,
   done: string,
 ): Promise<ActionResult> {
-  if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such conversation." };
+  if (!z.uuid().safeParse(id).success) return { ok: false, message: "This conversation doesn’t exist." };
   const now = await clockNow();
   try {
     const refused = await withClient(access, (tx) => work(tx, access, now));
@@ -67,7 +67,7 @@ export const settleConversation = action(
       access,
       id,
       (tx, access, now) => settle(tx, access, access.user.name, id, now),
-      "It waits no more.",
+      "Marked as needing no answer.",
     ),
 );
 
@@ -92,10 +92,10 @@ export const setAside = action(
         if (until === "now") return setConversationAside(tx, access, id, null);
         const setting = await loadSetting(tx);
         const at = asideUntil(until === "day" ? { day: day ?? "" } : until, officeCalendarOf(setting, null, now), now);
-        if (at <= now) return { refused: "That day is over. Choose a later one." };
+        if (at <= now) return { refused: "That day has passed. Choose a later one." };
         return setConversationAside(tx, access, id, at);
       },
-      until === "now" ? "Back among those that wait." : "Set aside.",
+      until === "now" ? "Back in the waiting list." : "Set aside.",
     );
   },
 );
@@ -106,7 +106,7 @@ export const assign = action(
   [text, before<ActionResult>(), form],
   async (access, id, _before, form): Promise<ActionResult> => {
     const userId = z.string().max(64).safeParse(formText(form, "userId"));
-    if (!userId.success) return { ok: false, message: "Choose who sees to it." };
+    if (!userId.success) return { ok: false, message: "Choose who’ll handle it." };
     return withConversation(
       access,
       id,
@@ -159,14 +159,14 @@ export const sayWho = action(
   async (access, id, _before, form): Promise<ActionResult> => {
     const read = z
       .object({
-        personId: z.uuid("Choose somebody.").or(z.literal("new")),
+        personId: z.uuid("Choose someone.").or(z.literal("new")),
         given: z.string().trim().max(80),
         family: z.string().trim().max(80),
         address: z.string().max(254),
       })
       .refine(({ personId, given, family }) => personId !== "new" || given !== "" || family !== "", {
         path: ["given"],
-        message: "Write their name.",
+        message: "Enter their name.",
       })
       .safeParse({
         personId: formText(form, "personId"),
@@ -187,7 +187,7 @@ export const sayWho = action(
         const { person } = await savePerson(tx, access, { given, family, email, phone, note: "", doNotAsk: null }, now);
         return identify(tx, access, access.user.name, id, person.id, now);
       },
-      "Kept. It is their conversation now.",
+      "Saved. This is now their conversation.",
     );
   },
 );

@@ -45,7 +45,7 @@ export async function writeToPerson(
   now: number,
 ): Promise<Refusal | { isNew: boolean }> {
   const person = await findPerson(tx, scope, personId);
-  if (!person) return { refused: "This person is not there any more." };
+  if (!person) return { refused: "This person has been removed." };
   const [sent] = await tx.select({ id: messages.id }).from(messages).where(eq(messages.id, letter.requestKey));
   if (sent) return { isNew: false };
   const since = letter.seenAt ? await writtenSince(tx, scope, { personId, id: null }, letter.seenAt) : null;
@@ -53,11 +53,10 @@ export async function writeToPerson(
   const setting = await loadSetting(tx);
   const addressee = await findAddressee(tx, scope, person, todayOf(setting, now));
   const given = letter.replyTo && channelOf(letter.replyTo) === letter.channel ? letter.replyTo : null;
-  if (!addressee && !given)
-    return { refused: "This person is under age, and no guardian is known. Add the guardian first." };
+  if (!addressee && !given) return { refused: "This person is under age and has no guardian on file. Add one first." };
   const to = addressee ?? person;
   const hindrance = given ? null : obstacle(addressesOf(to), letter.channel);
-  if (hindrance) return { refused: `No ${letter.channel} can reach this person: ${hindrance}.` };
+  if (hindrance) return { refused: `You can’t ${letter.channel} this person: ${hindrance}.` };
   const language = languageFor(to, setting);
   const isNew = await addLetter(tx, scope, letter, now, {
     personId: person.id,
@@ -119,7 +118,7 @@ async function subjectFor(tx: Tx, scope: Scope, personId: string, otherwise: str
 
 export const conversationAnswerInput = z.object({
   channel: z.enum(["text", "email"]),
-  words: z.string().trim().min(1, "Write something to send.").max(4000, "Keep it under 4,000 characters."),
+  words: z.string().trim().min(1, "Write a message first.").max(4000, "Keep it under 4,000 characters."),
   requestKey: z.uuid(),
   /** When the page was last read: what came since is shown before anything is sent. Milliseconds since the epoch. */
   seenAt: z.coerce.number().int().nonnegative().refine(isInRange),
@@ -147,9 +146,9 @@ export async function answerConversation(
     if ("refused" in done) return done;
   } else {
     if (conversation.stoppedAt !== null && it.channel === "text")
-      return { refused: "They asked for no more texts from this number. Ring them instead." };
+      return { refused: "They’ve opted out of texts from this number. Ring them instead." };
     if (address === null || it.channel !== conversation.channel)
-      return { refused: "Nobody knows another address of theirs yet." };
+      return { refused: "We don’t have another address for them yet." };
     const setting = await loadSetting(tx);
     const otherwise = customerWords(languageFor({ language: null, pageLanguage: null }, setting))("mail.yourVisit", {
       business: setting.client.name,
@@ -190,6 +189,6 @@ async function writtenSince(
     .limit(1);
   if (!last) return null;
   return last.direction === "in"
-    ? "They wrote once more meanwhile. Read it above; your words are kept here."
-    : `${last.writtenBy} answered meanwhile. Read it above; your words are kept here.`;
+    ? "They’ve written again. Read it above; your draft is still here."
+    : `${last.writtenBy} has just answered. Read it above; your draft is still here.`;
 }

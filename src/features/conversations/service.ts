@@ -14,7 +14,7 @@ export type Conversation = typeof conversations.$inferSelect;
 /** Why something was not done, in words for the person who tried. */
 export type Refusal = { refused: string };
 
-export const GONE: Refusal = { refused: "This conversation is not there any more." };
+export const GONE: Refusal = { refused: "This conversation has been removed." };
 
 /** Who wrote: a person, or a number or mailbox of which nobody knows whose it is. */
 export type Correspondent = { person: Person | null; address: string; channel: Channel; branchId: string | null };
@@ -182,7 +182,7 @@ export async function assignConversation(
 ): Promise<Refusal | null> {
   if (!(await lockConversation(tx, scope, id))) return GONE;
   const who = userId === null ? null : ((await staffOf(tx)).find((one) => one.id === userId) ?? null);
-  if (userId !== null && !who) return { refused: "This person has no seat here any more." };
+  if (userId !== null && !who) return { refused: "This person no longer has access." };
   await tx
     .update(conversations)
     .set({ assignedTo: who?.name ?? null, assignedToId: who?.id ?? null })
@@ -201,9 +201,9 @@ export async function identify(
 ): Promise<Refusal | null> {
   const conversation = await lockConversation(tx, scope, id);
   if (!conversation) return GONE;
-  if (conversation.personId) return { refused: "Somebody has said meanwhile who this is." };
+  if (conversation.personId) return { refused: "Someone has already said who this is." };
   const person = await findPerson(tx, scope, personId);
-  if (!person) return { refused: "This person is not there any more." };
+  if (!person) return { refused: "This person has been removed." };
   const theirs = await one(tx, and(eq(conversations.clientId, scope.clientId), eq(conversations.personId, personId)));
   await adopt(tx, scope, conversation, person, person.lastBranchId);
   if (theirs) await join(tx, scope, theirs, conversation);
@@ -218,7 +218,7 @@ export async function identify(
 export async function takeStopDoubt(tx: Tx, scope: Scope, id: string, stops: boolean): Promise<Conversation | Refusal> {
   const conversation = await lockConversation(tx, scope, id);
   if (!conversation) return GONE;
-  if (conversation.mayStopAt === null) return { refused: "This has been settled already." };
+  if (conversation.mayStopAt === null) return { refused: "Someone has already settled this." };
   await tx
     .update(conversations)
     .set({ mayStopAt: null, ...(stops ? { waitingSince: null, asideUntil: null } : {}) })

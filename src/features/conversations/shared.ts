@@ -1,6 +1,8 @@
 import { and, asc, desc, eq, sql } from "drizzle-orm";
 import { readKeyword } from "@/core/conversations/keywords";
 import { routeText, type SharingClient } from "@/core/conversations/route";
+import { detectLanguage } from "@/core/words/detectLanguage";
+import { plainForText } from "@/core/words/textParts";
 import { customerWords } from "@/locales/customer";
 import { type AgencyScope, rowsOf, type Tx, withAgency } from "@/platform/database";
 import { handOverText } from "@/platform/texts";
@@ -80,10 +82,18 @@ export async function routeIncoming(text: IncomingText, now: number): Promise<Ro
   });
 }
 
-/** Asks the writer whom they mean. Where the gateway cannot be reached the text stands with the agency all the same. */
+/**
+ * Asks the writer whom they mean, in the language they wrote in. Where the gateway cannot be reached the text stands
+ * with the agency all the same.
+ */
 async function askWhich(id: string, text: IncomingText, clients: readonly SharingClient[]): Promise<void> {
   const list = clients.map(({ name }, index) => `${index + 1} ${name}`).join(", ");
-  await handOverText({ id, from: text.to, to: text.from, body: customerWords("en")("conversation.which", { list }) });
+  await handOverText({
+    id,
+    from: text.to,
+    to: text.from,
+    body: plainForText(customerWords(detectLanguage(text.body, "en"))("conversation.which", { list })),
+  });
 }
 
 const asText = ({ gatewayId, sender, number, body, pictures, receivedAt }: SharedText): IncomingText => ({

@@ -32,7 +32,7 @@ export const makePhone = action(
     if (!parsed.success) return refusal(parsed.error);
     const { branches } = await withClient(access, loadSetting);
     if (parsed.data.branchId && !branches.some(({ id }) => id === parsed.data.branchId))
-      return { ok: false, message: "This branch is not there any more. Reload the page." };
+      return { ok: false, message: "This branch has been removed. Reload the page." };
     const token = await addPhone(access, access.user.name, parsed.data, await clockNow());
     revalidatePath(`/c/${access.seat.slug}/set-up/phones`);
     return { ok: true, link: `${environment().APP_URL}/desk/${token}` };
@@ -44,17 +44,17 @@ export const endPhone = action(atClientWith("set up"), [text], async (access, id
   const isGone =
     !z.uuid().safeParse(id).success || !(await removePhone(access, access.user.name, id, await clockNow()));
   revalidatePath(`/c/${access.seat.slug}/set-up/phones`);
-  return isGone ? { ok: false, message: "It is gone already." } : { ok: true, message: "Signed out, at once." };
+  return isGone ? { ok: false, message: "It’s already been removed." } : { ok: true, message: "Signed out." };
 });
 
 const WRONG_DIGITS: Done = {
   ok: false,
-  message: "These are not the digits.",
-  fields: { code: "These are not the digits." },
+  message: "That PIN isn’t right.",
+  fields: { code: "That PIN isn’t right." },
 };
 const LOCKED: Done = {
   ok: false,
-  message: "Your digits are locked on this phone. Sign in to Estima somewhere else first, then they work again here.",
+  message: "Your PIN is locked on this phone. Sign in to Estima somewhere else first, and it will work here again.",
 };
 
 /** Says on a shared phone who one is, by four digits: for ten minutes their name stands beside what is done there. */
@@ -63,12 +63,12 @@ export const sayWho = action(
   [before<ActionResult>(), form],
   async (access, _before, form): Promise<ActionResult> => {
     const phone = await sharedPhone();
-    if (!phone) return { ok: false, message: "This is no shared phone." };
+    if (!phone) return { ok: false, message: "This isn’t a shared phone." };
     const userId = z.string().max(64).catch("").parse(formText(form, "who"));
     const code = codeInput.safeParse(formText(form, "code"));
     if (!code.success) return WRONG_DIGITS;
     if (!(await isWelcome(`desk digits ${phone.userId}`, 30, 900)))
-      return { ok: false, message: "Too many tries. Wait a quarter of an hour." };
+      return { ok: false, message: "Too many attempts. Wait 15 minutes." };
     const said = await checkDigits(access, phone.userId, userId, code.data);
     if (said === "wrong") return WRONG_DIGITS;
     if (said === "locked now") await mailLocked(access, userId);

@@ -24,9 +24,11 @@ export const LINK_MINUTES = 15;
 export const DAYS_ALLOWED = [7, 30, 90, 365] as const;
 
 export const phoneInput = z.object({
-  name: typedText(40, "Give the phone a name.", "the name"),
+  name: typedText(40, "Enter a name for the phone.", "the name"),
   branchId: z.union([z.literal("").transform(() => null), z.uuid()]),
-  days: z.coerce.number().refine((days) => (DAYS_ALLOWED as readonly number[]).includes(days), "Choose how long."),
+  days: z.coerce
+    .number()
+    .refine((days) => (DAYS_ALLOWED as readonly number[]).includes(days), "Choose how long it stays signed in."),
 });
 
 const hashOf = (token: string) => createHash("sha256").update(token).digest("hex");
@@ -126,7 +128,7 @@ export async function signPhoneIn(token: string, headers: Headers): Promise<bool
   return true;
 }
 
-export const codeInput = z.string().regex(/^\d{4}$/, "Four digits.");
+export const codeInput = z.string().regex(/^\d{4}$/, "Enter four digits.");
 
 /** Codes that everybody tries first. */
 const EASY = new Set(["0000", "1111", "2222", "3333", "4444", "5555", "6666", "7777", "8888", "9999", "1234", "4321"]);

@@ -92,7 +92,7 @@ async function shapesOf(
   { width, height }: { width: number; height: number },
 ): Promise<Buffer> {
   const svg = plainSvg(new TextDecoder().decode(bytes));
-  const refused = new NotAPicture("This SVG can’t be drawn. Save it again as PNG, and choose that.");
+  const refused = new NotAPicture("We can’t draw this SVG. Save it as PNG and choose that.");
   if (svg === null) throw refused;
   try {
     return await sharp(Buffer.from(svg), { limitInputPixels: 40e6, failOn: "error" })

@@ -28,7 +28,7 @@ export async function readPicture(
   most: Box,
   as: "webp" | "png" | "jpeg" = "webp",
 ): Promise<Picture> {
-  if (bytes.length > MOST_BYTES) throw new NotAPicture("The picture is larger than 8 MB.");
+  if (bytes.length > MOST_BYTES) throw new NotAPicture("The picture is bigger than 8 MB.");
   const answer = (await workApart(owner, "picture", { bytes, most, as }, SECONDS).catch((error: unknown) => {
     if (!(error instanceof ApartFailed)) throw error;
     throw new NotAPicture(

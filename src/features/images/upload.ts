@@ -14,7 +14,7 @@ export async function pictureFrom(
 ): Promise<{ picture: Picture | null } | Response> {
   const tooMany = await refuseUnreadable(request, owner);
   if (tooMany) return tooMany;
-  const form = await readUpload(request, MOST_BYTES, "The picture is larger than 8 MB.");
+  const form = await readUpload(request, MOST_BYTES, "The picture is bigger than 8 MB.");
   if (form instanceof Response) return form;
   const file = form.get("picture");
   if (!(file instanceof File) || file.size === 0) return { picture: null };

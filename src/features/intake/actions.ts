@@ -6,7 +6,7 @@ import { z } from "zod";
 import { may } from "@/core/access/permissions";
 import { VISIT_KINDS } from "@/core/intake/arrival";
 import { FIELDS } from "@/core/intake/fields";
-import { sayFigure, sayWhen } from "@/core/time/say";
+import { capital, sayCount, sayFigure, sayWhen } from "@/core/time/say";
 import { cleanText } from "@/core/words/clean";
 import { loadSetting } from "@/features/clients";
 import { remarkSentences } from "@/locales/intake";
@@ -23,7 +23,7 @@ import { assignName } from "./names";
 
 const gone = {
   ok: false as const,
-  message: "This list is not waiting any more. Reload the page to see what happened.",
+  message: "This list is no longer waiting. Reload the page to see what happened.",
 };
 
 const emptyId = z
@@ -56,7 +56,7 @@ export const chooseList = action(
       branchId: formText(form, "branchId"),
     });
     if (!values.success || !z.uuid().safeParse(id).success)
-      return { ok: false, message: "One of the choices is not one. Choose again." };
+      return { ok: false, message: "One of your choices isn’t valid. Choose again." };
     const belongs = await withClient(access, async (tx) => {
       const { services, branches } = await loadSetting(tx);
       const { serviceId, branchId } = values.data;
@@ -65,7 +65,7 @@ export const chooseList = action(
         (!branchId || branches.some((one) => one.id === branchId))
       );
     });
-    if (!belongs) return { ok: false, message: "This service or branch is not there any more. Reload the page." };
+    if (!belongs) return { ok: false, message: "This service or branch has been removed. Reload the page." };
     const intake = await chooseReading(access, id, values.data);
     revalidatePath(`/c/${access.seat.slug}/people/import/${id}`);
     return intake ? { ok: true } : gone;
@@ -80,14 +80,17 @@ export const importList = action(
     if (!z.uuid().safeParse(id).success) return gone;
     const asks = formText(form, "asks") === "yes";
     if (asks && !may(access.seat, "ask many"))
-      return { ok: false, message: "You may bring people in, but not ask them. Import the list without asking." };
+      return { ok: false, message: "You can import people, but not ask them. Import the list without asking." };
     const done = await startImport(access, id, access.user.name, asks);
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     if (done)
-      return { ok: true, message: asks ? "Imported. Plans look at the visits now." : "Imported. Nobody is asked." };
+      return {
+        ok: true,
+        message: asks ? "Imported. Plans are now deciding who to ask." : "Imported. Nobody will be asked.",
+      };
     const intake = await withClient(access, (tx) => findIntake(tx, access, id));
     return intake?.state === "imported" || intake?.state === "importing"
-      ? { ok: true, message: "It was imported already." }
+      ? { ok: true, message: "It’s already been imported." }
       : gone;
   },
 );
@@ -105,7 +108,7 @@ export const readSheet = action(
         throw error;
       },
     );
-    if (!made) return { ok: false, message: "This sheet is not here any more. Bring the workbook again." };
+    if (!made) return { ok: false, message: "We no longer have this sheet. Import the workbook again." };
     redirect(`/c/${access.seat.slug}/people/import/${made}`);
   },
 );
@@ -123,12 +126,12 @@ export const undoList = action(
     if (result.undone)
       return {
         ok: true,
-        message: `Taken back: ${sayFigure(result.people, "person", "people")} and ${sayFigure(result.visits, "visit")}.`,
+        message: `Undone: ${sayFigure(result.people, "person", "people")} and ${sayFigure(result.visits, "visit")}.`,
       };
     const told = result.sent.slice(0, 3).map(({ name, at }) => `${name} ${sayWhen(access.seat.zone, at, now)}`);
     return {
       ok: false,
-      message: `It cannot be taken back: ${result.sent.length} ${result.sent.length === 1 ? "message was" : "messages were"} sent (${told.join("; ")}${result.sent.length > 3 ? " and more" : ""}).`,
+      message: `You can’t undo this import: ${result.sent.length} ${result.sent.length === 1 ? "message was" : "messages were"} sent (${told.join("; ")}${result.sent.length > 3 ? " and more" : ""}).`,
     };
   },
 );
@@ -141,10 +144,10 @@ export const fixListRow = action(
     if (!z.object({ id: z.uuid(), row: z.int32().positive() }).safeParse({ id, row }).success) return gone;
     const cells = formTexts(form, "cell").map((cell) => cleanText(String(cell)).slice(0, 2000));
     const result = await withClient(access, (tx) => retryRow(tx, access, id, row, cells.slice(0, 300)));
-    if (!result) return { ok: false, message: "This row was fixed already." };
+    if (!result) return { ok: false, message: "This row has already been fixed." };
     if ("problems" in result) return { ok: false, message: remarkSentences(result.problems) };
     revalidatePath(`/c/${access.seat.slug}/people/import/${id}`);
-    return { ok: true, message: "Taken in." };
+    return { ok: true, message: "Added." };
   },
 );
 
@@ -157,16 +160,16 @@ export const assign = action(
       .union([z.literal("new"), z.literal("nothing"), z.uuid().transform((target) => ({ id: target }))])
       .safeParse(formText(form, "to"));
     if (!to.success || !z.uuid().safeParse(id).success)
-      return { ok: false, message: "Choose what it stands for.", fields: { to: "Choose what it stands for." } };
+      return { ok: false, message: "Choose what it means.", fields: { to: "Choose what it means." } };
     const now = await clockNow();
     const visits = await withClient(access, async (tx) =>
       assignName(tx, access, await loadSetting(tx), access.user.name, id, to.data, now),
     );
     revalidatePath(`/c/${access.seat.slug}`, "layout");
-    if (visits === null) return { ok: false, message: "This name or what it should stand for is not there any more." };
+    if (visits === null) return { ok: false, message: "This name, or what you matched it to, has been removed." };
     return {
       ok: true,
-      message: visits > 0 ? `Assigned. ${visits} ${visits === 1 ? "visit goes" : "visits go"} on.` : "Assigned.",
+      message: visits > 0 ? `Matched. ${capital(sayCount(visits, "visit goes", "visits go"))} ahead.` : "Matched.",
     };
   },
 );

@@ -67,13 +67,13 @@ async function placeOf(token: string): Promise<Place | null> {
 
 /** Answers `/d/<token>`: GET shows the page, POST leaves a file or adds one person. */
 export async function handleDropOff(request: Request, token: string): Promise<Response> {
-  const tooOften = () => html(<Lost words="That was very often in a short time. Wait a minute and try again." />, 429);
+  const tooOften = () => html(<Lost words="Too many attempts. Wait a minute and try again." />, 429);
   if (!(await isWelcomeClient(request.headers))) return tooOften();
   const place = isToken(token, 22, 22) ? await placeOf(token) : null;
   if (!place) {
     if (!(await mayGuessAgain(request.headers))) return tooOften();
     return html(
-      <Lost words="This link leads nowhere. It may have been renewed: ask whoever looks after your reviews for the new one." />,
+      <Lost words="This link doesn’t work. There may be a new one; ask whoever looks after your reviews." />,
       404,
     );
   }
@@ -87,8 +87,11 @@ export async function handleDropOff(request: Request, token: string): Promise<Re
   if (!(await isWelcome(`d post ${token}`, 30, 60))) return tooOften();
   const form = await readForm(request);
   if (form === "too large")
-    return html(<DropOffPage place={place} wrong="The file is larger than 25 MB. Leave it in parts." />, 413);
-  if (!form) return html(<DropOffPage place={place} wrong="That did not arrive whole. Try again." />, 400);
+    return html(
+      <DropOffPage place={place} wrong="The file is bigger than 25 MB. Split it and upload the parts." />,
+      413,
+    );
+  if (!form) return html(<DropOffPage place={place} wrong="The upload didn’t finish. Try again." />, 400);
   return form.get("file") instanceof Blob ? leaveFile(place, form) : addOne(place, form);
 }
 
@@ -135,7 +138,7 @@ async function addOne(place: Place, form: FormData): Promise<Response> {
   const service = setting.services.find(({ id }) => id === text("service"));
   const branch = setting.branches.find(({ id }) => id === feed.branchId) ?? setting.branches[0];
   const typed = { name: text("name"), reach, service: service?.id ?? "" };
-  if (!typed.name.trim()) return html(<DropOffPage place={place} typed={typed} wrong="Write the name." />, 422);
+  if (!typed.name.trim()) return html(<DropOffPage place={place} typed={typed} wrong="Enter a name." />, 422);
   const read = parseArrival(
     {
       "full name": typed.name,
@@ -146,8 +149,8 @@ async function addOne(place: Place, form: FormData): Promise<Response> {
   );
   if ("problems" in read || !read.visit) {
     const wrong = reach
-      ? "This is neither a mobile number nor an email address. Check it for missing or extra letters."
-      : "Write a mobile number or an email address.";
+      ? "That isn’t a mobile number or an email address. Check for missing or extra characters."
+      : "Enter a mobile number or an email address.";
     return html(<DropOffPage place={place} typed={typed} wrong={wrong} />, 422);
   }
   const arrival = { ...read, visit: { ...read.visit, service: null } };
@@ -210,7 +213,7 @@ function saidOf(code: string): string {
   const [, reason = ""] = /^left out (.+)$/.exec(code) ?? [];
   if (isReason(reason)) return `Added, but we won’t ask them: ${reasonWords(reason)}. You can add the next person.`;
   if (code === "asked")
-    return "Added. We’ll ask them how it went at a good time, unless they were asked lately or don’t want to be. You can add the next person.";
+    return "Added. We’ll ask them how it went at a good time, unless they’ve been asked recently or don’t want to be. You can add the next person.";
   return "Added. You can add the next person.";
 }
 
@@ -220,7 +223,7 @@ async function showList(place: Place, id: string): Promise<Response> {
     const intake = await findIntake(tx, scope, id);
     return intake?.feedId === feed.id ? { intake, refused: await rowsOfIntake(tx, scope, id, "refused", 0, 30) } : null;
   });
-  if (!seen) return html(<Lost words="This list is not here." />, 404);
+  if (!seen) return html(<Lost words="We can’t find this list." />, 404);
   const fates = seen.intake.state === "imported" ? await fatesOf(place, seen.intake) : [];
   return html(<ListPage place={place} intake={seen.intake} refused={seen.refused} fates={fates} />);
 }
@@ -262,10 +265,10 @@ async function fatesOf({ scope, setting, feed }: Place, { id, choice, found, tot
       verdict.code === "left out"
         ? `Not asked: ${reasonWords(verdict.reason)}`
         : verdict.code === "waits for names"
-          ? "Waiting until your reviews team says which service it is"
+          ? "Waiting for your reviews team to say which service it is"
           : verdict.code === "decided later"
             ? "Asked after the visit"
-            : "Asked at a good time, unless they were asked lately or don’t want to be";
+            : "Asked at a good time, unless they’ve been asked recently or don’t want to be";
     byWords.set(says, [...(byWords.get(says) ?? []), rows[index].row]);
   }
   return [...byWords].map(([says, rows]) => ({ says, rows }));
@@ -327,7 +330,7 @@ function DropOffPage({
     <Frame place={place} title="Drop-off">
       <h1>Who was here?</h1>
       <p className="soft">
-        Leave this week’s list, or add one person. We’ll ask them how it went at a good time, where your rules allow it.
+        Upload a list, or add one person. We’ll ask them how it went at a good time, where your rules allow it.
       </p>
       {said ? (
         <p role="status" className="good">
@@ -346,7 +349,7 @@ function DropOffPage({
           <input id="name" name="name" autoComplete="off" defaultValue={typed?.name} required maxLength={120} />
           <label htmlFor="reach">Mobile or email</label>
           <input id="reach" name="reach" autoComplete="off" defaultValue={typed?.reach} required maxLength={254} />
-          <label htmlFor="service">What was done</label>
+          <label htmlFor="service">Service</label>
           <select id="service" name="service" defaultValue={typed?.service}>
             {services.map(({ id, name }) => (
               <option key={id} value={id}>
@@ -355,21 +358,21 @@ function DropOffPage({
             ))}
           </select>
           <button type="submit" className="main">
-            Add them
+            Add person
           </button>
         </form>
       </section>
       <section>
         <h2>A list</h2>
-        <p className="soft">CSV or Excel (.xlsx), as your own program saves it.</p>
+        <p className="soft">CSV or Excel (.xlsx), straight from your software.</p>
         <form method="post" encType="multipart/form-data">
           <input type="hidden" name="key" value={newId()} />
           <label htmlFor="file">File</label>
           <input id="file" name="file" type="file" accept=".csv,.tsv,.txt,.xlsx" required />
-          <button type="submit">Leave the list</button>
+          <button type="submit">Upload the list</button>
         </form>
       </section>
-      <p className="quiet">This page can only add. Keep its address to your team.</p>
+      <p className="quiet">This page can only add people. Keep its address within your team.</p>
     </Frame>
   );
 }
@@ -377,7 +380,7 @@ function DropOffPage({
 /** Reasons that would tell who is here already are not told. */
 function plainReason({ problems }: { problems: readonly Remark[] }): string {
   const told = problems.filter(({ field }) => field !== "full name");
-  return told.length > 0 ? remarkSentences(told) : "This row cannot be taken.";
+  return told.length > 0 ? remarkSentences(told) : "This row can’t be used.";
 }
 
 function ListPage({
@@ -396,13 +399,13 @@ function ListPage({
   const taken = counts ? counts.rows - counts.refused : 0;
   const title =
     state === "failed"
-      ? "This could not be read."
+      ? "We couldn’t read this."
       : state === "ready"
-        ? "Thank you. Somebody will look at it first."
+        ? "Thank you. Someone will check it first."
         : state === "undone"
-          ? "This list was taken back."
+          ? "This import was undone."
           : isWorking
-            ? "It is being read."
+            ? "Reading it…"
             : `${capital(sayCount(taken, "row"))} added.`;
   return (
     <Frame place={place} title={title} refresh={isWorking}>
@@ -411,11 +414,14 @@ function ListPage({
       {state === "failed" ? <p className="wrong">{intake.error ? fileSentence(intake.error) : ""}</p> : null}
       {isWorking && total > 0 ? (
         <p>
-          {done.toLocaleString("en-GB")} of {sayFigure(total, "row")} so far. This page looks again by itself.
+          {done.toLocaleString("en-GB")} of {sayFigure(total, "row")} so far. This page updates itself.
         </p>
       ) : null}
       {state === "ready" ? (
-        <p>Its columns or dates can be read in more than one way. Your reviews people see it, nothing is lost.</p>
+        <p>
+          We’re not sure how to read its columns or dates. Whoever looks after your reviews will check it; nothing is
+          lost.
+        </p>
       ) : null}
       {state === "imported" && fates.length > 0 ? (
         <section>
@@ -433,7 +439,7 @@ function ListPage({
       ) : null}
       {counts && counts.refused > 0 && state === "imported" ? (
         <section>
-          <h2>{sayCount(counts.refused, "row")} could not be used</h2>
+          <h2>{sayCount(counts.refused, "row")} couldn’t be used</h2>
           <ul>
             {refused.map((row) => (
               <li key={row.row}>
@@ -446,7 +452,7 @@ function ListPage({
       ) : null}
       <p>
         <a className="button" href={`/d/${place.token}`}>
-          Leave another
+          Upload another
         </a>
       </p>
     </Frame>
@@ -456,7 +462,7 @@ function ListPage({
 function Lost({ words }: { words: string }) {
   return (
     <CustomerPage title="Drop-off" business="Drop-off" colour="#6A2156" returns={false}>
-      <h1>Nothing is here.</h1>
+      <h1>Page not found.</h1>
       <p>{words}</p>
     </CustomerPage>
   );

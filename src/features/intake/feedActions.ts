@@ -28,7 +28,7 @@ import {
 } from "./feeds";
 import { fetchFeed, takeCalendar } from "./fetched";
 
-const gone = { ok: false as const, message: "This feed is not there any more." };
+const gone = { ok: false as const, message: "This feed has been removed." };
 
 /** Adds a feed and leads to its page. */
 export const createFeed = action(
@@ -47,7 +47,7 @@ export const createFeed = action(
     const wrong = values.data.url
       ? wrongAddress(values.data.url)
       : values.data.kind === "end of day"
-        ? "Give the address of the file."
+        ? "Enter the address of the file."
         : null;
     if (wrong) return { ok: false, message: wrong, fields: { url: wrong } };
     const now = await clockNow();
@@ -56,9 +56,9 @@ export const createFeed = action(
         ? addFeed(tx, access, access.user.name, values.data, now)
         : null,
     );
-    if (!feed) return { ok: false, message: "This branch or service is not there any more. Reload the page." };
+    if (!feed) return { ok: false, message: "This branch or service has been removed. Reload the page." };
     if (feed.url) await fetchFeed({ clientId: access.clientId, feedId: feed.id });
-    revalidatePath(`/c/${access.seat.slug}/set-up`);
+    revalidatePath(`/c/${access.seat.slug}/set-up`, "layout");
     redirect(`/c/${access.seat.slug}/set-up/feeds/${feed.id}`);
   },
 );
@@ -97,7 +97,7 @@ export const saveFeed = action(
       const wrong = url ? wrongAddress(url) : null;
       if (wrong) return { ok: false, message: wrong, fields: { url: wrong } };
       if (!areChoicesOfClient(await loadSetting(tx), values.data))
-        return { ok: false, message: "This branch or service is not there any more. Reload the page." };
+        return { ok: false, message: "This branch or service has been removed. Reload the page." };
       const isFetched = feed.kind === "calendar" || feed.kind === "end of day";
       await changeFeed(
         tx,
@@ -120,7 +120,7 @@ export const switchFeed = action(
     if (state !== "on" && state !== "off") return gone;
     return withFeed(access, id, async (tx, access, feed, now) => {
       await changeFeed(tx, access, access.user.name, feed, { state }, now);
-      return { ok: true, message: state === "on" ? "Turned on." : "Turned off: nothing comes in by it." };
+      return { ok: true, message: state === "on" ? "Turned on." : "Turned off. Nothing comes in this way." };
     });
   },
 );
@@ -136,8 +136,8 @@ export const renew = action(
         ok: true,
         message:
           feed.kind === "webhook"
-            ? "There is a new secret; the old one counts for nothing."
-            : "There is a new link; the old one leads nowhere.",
+            ? "There’s a new secret. The old one no longer works."
+            : "There’s a new link. The old one no longer works.",
       };
     });
   },
@@ -150,7 +150,7 @@ export const deleteFeed = action(
   async (access, id): Promise<Exclude<ActionResult, null>> => {
     return withFeed(access, id, async (tx, access, feed, now) => {
       await removeFeed(tx, access, access.user.name, feed, now);
-      return { ok: true, message: "Removed. What it brought stays." };
+      return { ok: true, message: "Removed. The people and visits it brought stay." };
     });
   },
 );
@@ -180,7 +180,7 @@ export const saveMapping = action(
       if (!values.success)
         return { ok: false, message: `Events can mean: ${EVENT_TYPES.join(", ")}. Paths have at most 200 characters.` };
       await changeFeed(tx, access, access.user.name, feed, { mapping: values.data }, now);
-      return { ok: true, message: "Saved. Deliveries from now on are read so; failed ones can be tried again." };
+      return { ok: true, message: "Saved. New deliveries are read this way; you can retry failed ones." };
     });
   },
 );
@@ -203,13 +203,13 @@ export const saveRules = action(
   [text, z.unknown()],
   async (access, id, rules): Promise<Exclude<ActionResult, null>> => {
     const values = ruleInput.max(30).safeParse(rules);
-    if (!values.success) return { ok: false, message: "One of the sentences is not complete." };
+    if (!values.success) return { ok: false, message: "One of the rules isn’t complete." };
     const result = await withFeed(access, id, async (tx, access, feed, now) => {
       const setting = await loadSetting(tx);
       if (!values.data.every(({ serviceId }) => areChoicesOfClient(setting, { serviceId })))
-        return { ok: false, message: "One of the services is not there any more. Reload the page." };
+        return { ok: false, message: "One of the services has been removed. Reload the page." };
       await changeFeed(tx, access, access.user.name, feed, { rules: values.data }, now);
-      return { ok: true, message: feed.url ? "Saved. The calendar is read again." : "Saved." };
+      return { ok: true, message: feed.url ? "Saved. We’re reading the calendar again." : "Saved." };
     });
     return result;
   },
@@ -227,7 +227,7 @@ export const fetchNow = action(
     if (!feed) return gone;
     return feed.problem
       ? { ok: false, message: fetchProblemSentence(feed.problem) }
-      : { ok: true, message: feed.report ? fetchSentence(feed.report) : "Looked at." };
+      : { ok: true, message: feed.report ? fetchSentence(feed.report) : "Checked." };
   },
 );
 
@@ -242,8 +242,8 @@ export const bringCalendar = action(
     if (file.size > 900_000)
       return {
         ok: false,
-        message: "It is larger than 900 KB.",
-        fields: { file: "It is larger than 900 KB. Give its address instead." },
+        message: "It’s bigger than 900 KB.",
+        fields: { file: "It’s bigger than 900 KB. Enter its address instead." },
       };
     const now = await clockNow();
     const feed = z.uuid().safeParse(id).success ? await withClient(access, (tx) => findFeed(tx, access, id)) : null;
@@ -272,7 +272,7 @@ export const deliverAgain = action(
       const count = await retryInboundEvent(tx, access, feed.id, deliveryId);
       return count > 0
         ? { ok: true, message: `${count} tried again.` }
-        : { ok: false, message: "There is nothing to try again." };
+        : { ok: false, message: "There’s nothing to retry." };
     });
   },
 );

@@ -25,10 +25,10 @@ export async function feedProblems(tx: Tx, scope: Scope): Promise<FeedProblem[]>
     .orderBy(asc(feeds.name));
   for (const { id, name, problem } of broken)
     found.push({
-      title: `${name} cannot be read`,
+      title: `We can’t read ${name}`,
       words: problem ? fetchProblemSentence(problem) : "",
       path: `set-up/feeds/${id}`,
-      button: "Look",
+      button: "Check the feed",
       setUp: true,
     });
   const failed = await rowsIn<{ id: string; name: string; n: number }>(
@@ -39,9 +39,9 @@ export async function feedProblems(tx: Tx, scope: Scope): Promise<FeedProblem[]>
     if (n > 0)
       found.push({
         title: `${sayCount(n, "delivery", "deliveries")} of ${name} failed`,
-        words: "Each says why. Fix the setting and try them again.",
+        words: "Each one says why. Fix the settings and try them again.",
         path: `set-up/feeds/${id}`,
-        button: "Look",
+        button: "Check the feed",
         setUp: true,
       });
   const lists = await tx
@@ -52,19 +52,19 @@ export async function feedProblems(tx: Tx, scope: Scope): Promise<FeedProblem[]>
     .limit(3);
   for (const { id, name } of lists)
     found.push({
-      title: `A list waits: ${name}`,
-      words: "It was read, and nothing of it is imported yet.",
+      title: `A list is waiting: ${name}`,
+      words: "We’ve read it, but nothing’s been imported yet.",
       path: `people/import/${id}`,
-      button: "Look at it",
+      button: "Check the list",
       setUp: false,
     });
   const names = (await openNames(tx, scope)).length;
   if (names > 0)
     found.push({
-      title: `${sayCount(names, "name")} nobody knows`,
-      words: "Services, branches or tags that came in. Visits wait until each is assigned, once.",
+      title: `${sayCount(names, "name")} we don’t recognise`,
+      words: "New service, branch or tag names. Visits wait until you match each one, once.",
       path: "set-up/names",
-      button: "Assign",
+      button: "Match names",
       setUp: false,
     });
   return found;

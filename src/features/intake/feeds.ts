@@ -17,7 +17,11 @@ export type InboundEvent = typeof inboundEvents.$inferSelect;
 
 export const feedInput = z.object({
   kind: z.enum(FEED_KINDS, "Choose what kind of feed it is."),
-  name: z.string().trim().min(1, "Give it a name that your team knows.").max(80, "Keep the name under 80 characters."),
+  name: z
+    .string()
+    .trim()
+    .min(1, "Give it a name your team will recognise.")
+    .max(80, "Keep the name under 80 characters."),
   branchId: z
     .union([z.literal(""), z.uuid()])
     .default("")
@@ -54,7 +58,7 @@ export async function findFeed(tx: Tx, scope: Scope, id: string): Promise<Feed |
 export function wrongAddress(url: string): string | null {
   return webAddress(url)
     ? null
-    : "This is no web address, like https://calendar.example/visits.ics. It must begin with https:// or http://.";
+    : "That isn’t a web address. It should look like https://calendar.example/visits.ics and begin with https:// or http://.";
 }
 
 /**

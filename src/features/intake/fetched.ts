@@ -93,7 +93,7 @@ export async function takeCalendar(scope: Scope, feed: Feed, text: string, now: 
   const read = await readCalendarApart(scope.clientId, text, { zone, from, to: now + AHEAD });
   return withClient(scope, async (tx) => {
     const setting = await loadSetting(tx);
-    const { events, unreadable, unreadableKeys, isWhole } = read;
+    const { events, unreadable, unreadableKeys, unknownZones, isWhole } = read;
     const prefix = feed.id.slice(-12);
     const seen = events.map((event) =>
       readCalendarEvent(event, feed.rules ?? [], prefix, { country: setting.client.country, zone, now }),
@@ -131,7 +131,18 @@ export async function takeCalendar(scope: Scope, feed: Feed, text: string, now: 
     const unread = unreadableKeys.map((key) => `${prefix} ${key}`);
     const gone = isWhole ? await cancelMissing(tx, scope, feed, numbers, unread, now) : 0;
     const nobody = seen.filter(({ kind }) => kind === "nobody").length;
-    return { code: "calendar read", events: events.length, added, changed, gone, nobody, unreadable, isWhole };
+    const zones = unknownZones.slice(0, 3).map((name) => name.slice(0, 60));
+    return {
+      code: "calendar read",
+      events: events.length,
+      added,
+      changed,
+      gone,
+      nobody,
+      unreadable,
+      ...(zones.length > 0 ? { zones } : {}),
+      isWhole,
+    };
   });
 }
 

@@ -1,6 +1,7 @@
 import Papa from "papaparse";
 import { decodeText } from "@/core/intake/decode";
 import { TooMuch } from "@/core/intake/delimited";
+import { fieldOfHeader } from "@/core/intake/fields";
 import type { FileProblem } from "@/core/intake/fileProblems";
 import { type Places, parseDelimited, shapeOf, TABLE_BOUNDS, type Table, tableOf } from "@/core/intake/table";
 import { readWorkbook } from "./workbook";
@@ -105,7 +106,10 @@ async function readSheets(bytes: Uint8Array): Promise<ReadyList> {
     groups.set(key, [...(groups.get(key) ?? []), sheet]);
   }
   const rowsOf = (group: typeof sheets) => group.reduce((sum, { table }) => sum + table.rows.length, 0);
-  const [main, ...rest] = [...groups.values()].sort((a, b) => rowsOf(b) - rowsOf(a));
+  // A cover in front has no columns that a list of people has.
+  const isList = ([{ table }]: typeof sheets) =>
+    Number(table.headers.filter((header) => fieldOfHeader(header)).length >= 2);
+  const [main, ...rest] = [...groups.values()].sort((a, b) => isList(b) - isList(a) || rowsOf(b) - rowsOf(a));
   const rows = main.flatMap(({ table }) => table.rows);
   if (rows.length > TABLE_BOUNDS.rows) throw new TooMuch("rows");
   return {

@@ -2,10 +2,20 @@ import { checkEligibility } from "@/core/asks/eligibility";
 import type { Reason } from "@/core/asks/findings";
 import type { Arrival } from "@/core/intake/arrival";
 import type { ForecastVerdict } from "@/core/intake/forecast";
-import { EligibilityFacts, isFromList, nextOf, planOf, portionsFrom, wouldBeAsk } from "@/features/asks";
+import { turnsOf } from "@/core/plans/portions";
+import {
+  EligibilityFacts,
+  isFromList,
+  nextOf,
+  planOf,
+  portionAfter,
+  portionsFrom,
+  portionsSoFar,
+  wouldBeAsk,
+} from "@/features/asks";
 import type { Setting } from "@/features/clients";
 import { NOBODY, nameOf, PeopleDryRun, type Person } from "@/features/people";
-import { listPlans } from "@/features/plans";
+import { listPlans, type Plan } from "@/features/plans";
 import { type IncomingVisit, NO_VISIT, type Visit, VisitsDryRun, waitsForWords } from "@/features/visits";
 import type { Scope, Tx } from "@/platform/database";
 import type { Forecast, IntakeCounts, ReadingChoice } from "@/schema/intake";
@@ -53,8 +63,13 @@ export async function previewImport(
   const judge = await makeJudge(tx, scope, setting, now);
   const forecast: Forecast = { counts, asked: 0, leftOut: {}, firstLeaves: null, unknownNames: [], visits: [] };
   const told = (row: number, name: string, what: ForecastVerdict, endsAt: number) => {
-    if (forecast.visits.length < TOLD) forecast.visits.push({ row, name, what, endsAt });
+    if (forecast.visits.length >= TOLD) return null;
+    const line = { row, name, what, endsAt };
+    forecast.visits.push(line);
+    return line;
   };
+  /** Of plans that ask their lists in portions: whom they ask, and what is told of it. */
+  const portioned = new Map<Plan, { id: string; endsAt: number; tell: ((turn: number) => number) | null }[]>();
   const work = async (chunk: ReadRow[]) => {
     const usable = chunk.flatMap((row) => ("person" in row.read ? [{ row: row.row, arrival: row.read }] : []));
     counts.rows += chunk.length;
@@ -74,8 +89,22 @@ export async function previewImport(
       const verdict = judge.look(visit, person);
       if (verdict.kind === "asked") {
         forecast.asked += 1;
-        if (forecast.firstLeaves === null || verdict.at < forecast.firstLeaves) forecast.firstLeaves = verdict.at;
-        told(usable[index].row, nameOf(person), { code: "asked", at: verdict.at }, visit.endsAt);
+        const line = told(usable[index].row, nameOf(person), { code: "asked", at: verdict.at }, visit.endsAt);
+        if (!verdict.inPortions) {
+          forecast.firstLeaves = Math.min(forecast.firstLeaves ?? verdict.at, verdict.at);
+          continue;
+        }
+        const { plan, atTurn } = verdict.inPortions;
+        const tell =
+          line &&
+          ((turn: number) => {
+            const at = atTurn(turn);
+            line.what = { code: "asked", at };
+            return at;
+          });
+        const list = portioned.get(plan) ?? [];
+        portioned.set(plan, list);
+        list.push({ id: visit.id, endsAt: visit.endsAt, tell });
       } else if (verdict.kind === "left out") {
         forecast.leftOut[verdict.reason] = (forecast.leftOut[verdict.reason] ?? 0) + 1;
         told(usable[index].row, nameOf(person), { code: "left out", reason: verdict.reason }, visit.endsAt);
@@ -83,9 +112,23 @@ export async function previewImport(
     }
   };
   for await (const chunk of inChunks(rows, CHUNK)) await work(chunk);
+  for (const [plan, list] of portioned) {
+    const { waiting, ...soFar } = await portionsSoFar(tx, scope, setting, plan, now);
+    const turns = turnsOf([...waiting, ...list], plan.rules.portions?.perDay ?? 1, soFar, (at) =>
+      portionAfter(setting, plan, at),
+    );
+    for (const { id, tell } of list) {
+      const turn = turns.get(id);
+      const at = turn === undefined ? null : tell ? tell(turn) : turn;
+      if (at !== null) forecast.firstLeaves = Math.min(forecast.firstLeaves ?? at, at);
+    }
+  }
   forecast.unknownNames = names.unknown().map(({ kind, name, times }) => ({ kind, name, count: times }));
   return forecast;
 }
+
+/** Asked at an instant; of a plan that asks its lists in portions, at one that goes by when its turn comes. */
+type Asked = { kind: "asked"; at: number; inPortions: { plan: Plan; atTurn: (turn: number) => number } | null };
 
 /** Decides as plans would about one visit after the other, remembering whom it has "asked". */
 async function makeJudge(tx: Tx, scope: Scope, setting: Setting, now: number) {
@@ -104,21 +147,22 @@ async function makeJudge(tx: Tx, scope: Scope, setting: Setting, now: number) {
         taken.flatMap(({ visit }) => visit ?? []),
       );
     },
-    look(
-      visit: Visit,
-      person: Person,
-    ): { kind: "asked"; at: number } | { kind: "left out"; reason: Reason } | { kind: "later" } {
+    look(visit: Visit, person: Person): Asked | { kind: "left out"; reason: Reason } | { kind: "later" } {
       if (visit.endsAt > now && (visit.outcome === "booked" || visit.outcome === "finished")) return { kind: "later" };
       const { plan, alsoTakenBy } = planOf(plans, visit);
       const verdict = checkEligibility(facts.forVisit(plan, alsoTakenBy, visit, person));
       if (!verdict.asked || !plan) return { kind: "left out", reason: verdict.asked ? "no plan" : verdict.reason };
       const from = plan.rules.portions ? (portionsFrom(setting, plan, now) ?? now) : now;
-      const ask = {
-        ...wouldBeAsk(visit, plan, from),
-        anchorAt: plan.rules.portions ? from : visit.endsAt,
-        isSpread: plan.rules.portions !== null || isFromList(visit),
+      const guardian = facts.guardianOf(person);
+      const nextFrom = (from: number, at: number) => {
+        const ask = {
+          ...wouldBeAsk(visit, plan, from),
+          anchorAt: plan.rules.portions ? from : visit.endsAt,
+          isSpread: plan.rules.portions !== null || isFromList(visit),
+        };
+        return nextOf({ ask, plan, person, visit, guardian, along: [] }, setting, at);
       };
-      const next = nextOf({ ask, plan, person, visit, guardian: facts.guardianOf(person), along: [] }, setting, now);
+      const next = nextFrom(from, now);
       if (next.kind === "held") return { kind: "left out", reason: "plan paused" };
       if (next.kind !== "send")
         return { kind: "left out", reason: next.outcome === "too late" ? "too late" : "no reachable address" };
@@ -132,7 +176,12 @@ async function makeJudge(tx: Tx, scope: Scope, setting: Setting, now: number) {
         plan: { id: plan.id },
         person: byId,
       });
-      return { kind: "asked", at: next.at };
+      if (!plan.rules.portions) return { kind: "asked", at: next.at, inPortions: null };
+      const atTurn = (turn: number) => {
+        const then = nextFrom(turn, turn);
+        return then.kind === "send" ? then.at : turn;
+      };
+      return { kind: "asked", at: next.at, inPortions: { plan, atTurn } };
     },
   };
 }

@@ -39,6 +39,20 @@ describe("workbooks", () => {
     expect(list.others?.map(({ sheet, table }) => [sheet, table.rows])).toEqual([["Prices", [["Check-up", "40"]]]]);
   });
 
+  test("a cover in front, however long, is none of the list; the list is found below its own title", async () => {
+    const cover = Array.from({ length: 40 }, (_, n) => [`Line ${n} of what this is about`]);
+    const list = await readListBytes(
+      workbookOf([
+        { name: "Cover", rows: sheetRows(cover) },
+        {
+          name: "Visits",
+          rows: sheetRows([["Visits of the week"], ["Printed:", "24.11.2026"], [], HEADER, person("Odette")]),
+        },
+      ]),
+    );
+    expect([list.sheets, list.table.rows]).toEqual([["Visits"], [person("Odette")]]);
+  });
+
   test.each(["", "x", "spreadsheet"])("elements may have any prefix (%p)", async (prefix) => {
     const list = await readListBytes(
       workbookOf([{ name: "A", rows: sheetRows([HEADER, person("Odette")], prefix) }], { prefix }),

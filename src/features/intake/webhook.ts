@@ -46,9 +46,9 @@ async function feedOf(id: string): Promise<Known | null> {
  * before.
  */
 export async function handleFeedHook(request: Request, id: string): Promise<Response> {
-  if (!z.uuid().safeParse(id).success) return problem(404, "There is no such feed.");
+  if (!z.uuid().safeParse(id).success) return problem(404, "This feed doesn't exist.");
   let feed = await feedOf(id);
-  if (!feed?.secret) return problem(404, "There is no such feed.");
+  if (!feed?.secret) return problem(404, "This feed doesn't exist.");
   if (!feed.isOpen) return problem(410, "This feed is turned off.");
   const text = await readBounded(request, MOST_HOOK_BYTES);
   if (text === null) return problem(413, "The delivery is larger than 256 KB.");

@@ -18,13 +18,13 @@ export const bringSharedText = action(
     const clientId = formText(form, "clientId");
     const clients = await withAgency(access, (tx) => agencyClients(tx, access));
     const client = clients.find((one) => one.id === clientId);
-    if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such text." };
-    if (!client) return { ok: false, message: "Choose the client it is for." };
+    if (!z.uuid().safeParse(id).success) return { ok: false, message: "This text no longer exists." };
+    if (!client) return { ok: false, message: "Choose which client it’s for." };
     const isDone = await bringSharedTexts(access, id, (text) => receiveTextAt(client.id, text));
     revalidatePath(`/agency/${access.seat.slug}`);
     return isDone
-      ? { ok: true, message: `It stands under Heard of ${client.name} now.` }
-      : { ok: false, message: "Somebody has said meanwhile whom it is for." };
+      ? { ok: true, message: `It’s now in ${client.name}’s Heard.` }
+      : { ok: false, message: "Someone has already said who it’s for." };
   },
 );
 
@@ -33,11 +33,11 @@ export const settleStop = action(
   atClientWith("answer concerns"),
   [text, z.boolean()],
   async (access, id, stops): Promise<Exclude<ActionResult, null>> => {
-    if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such conversation." };
+    if (!z.uuid().safeParse(id).success) return { ok: false, message: "This conversation doesn’t exist." };
     const now = await clockNow();
     const refused = await withClient(access, (tx) => settleStopWish(tx, access, access.user.name, id, stops, now));
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     if (refused) return { ok: false, message: refused.refused };
-    return { ok: true, message: stops ? "No more messages go to them." : "Messages go on." };
+    return { ok: true, message: stops ? "They won’t get any more messages." : "They’ll keep getting messages." };
   },
 );

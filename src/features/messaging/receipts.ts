@@ -30,7 +30,7 @@ export async function clientOfMessage(messageId: string): Promise<Scope | null> 
 }
 
 /** What is kept of a text whose words arrived without its picture. */
-const PICTURE_LEFT_OUT = "The picture was left out: this phone took the words alone.";
+const PICTURE_LEFT_OUT = "Sent without the picture: this phone only accepts text.";
 
 export async function noteReceipt(
   { reference: messageId, reason, at, media }: z.output<typeof receipt>,

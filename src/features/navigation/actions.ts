@@ -51,7 +51,7 @@ export const skipClock = action(
   [before<ActionResult>(), form],
   async ({ seats }, _before, form): Promise<ActionResult> => {
     if (!environment().ESTIMA_DEMO || !seats.some((seat) => may(seat, "move the demo clock")))
-      return { ok: false, message: "There is no demo clock here." };
+      return { ok: false, message: "There’s no demo clock here." };
     const parsed = skipInput.safeParse({ by: formText(form, "by") });
     if (!parsed.success) return { ok: false, message: "Choose how far to skip." };
     const { now, skippingTo } = await demoClockState();
@@ -61,7 +61,7 @@ export const skipClock = action(
     if (parsed.data.by === "morning") to = fromLocal(zone, (dayNumber(toLocal(zone, now)) + 1) * DAY + 9 * HOUR);
     if (parsed.data.by === "message") {
       const due = await nextMessageDue();
-      if (due === null) return { ok: false, message: "No message is planned." };
+      if (due === null) return { ok: false, message: "No messages are planned." };
       to = Math.max(now + 1000, due + 1000);
     }
     if (await beginSkip(to)) await addJob("skip", { from: now, to }, "skip");

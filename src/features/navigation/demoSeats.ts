@@ -10,7 +10,7 @@ export const DEMO_SEATS = [
     email: "iris@larkspur.example",
     role: "agency",
     client: null,
-    says: "Agency operator at Larkspur & Vane, all of its clients",
+    says: "Account manager at Larkspur & Vane, all clients",
   },
   {
     id: "demo-manager",

@@ -15,7 +15,7 @@ import { choiceOf, keepChoice, recentTellings } from "./tell";
 /** "21:30" as minutes after midnight. */
 const clock = z
   .string()
-  .regex(/^([01]?\d|2[0-3]):[0-5]\d$/, "Write a time, such as 8:00.")
+  .regex(/^([01]?\d|2[0-3]):[0-5]\d$/, "Enter a time, such as 8:00.")
   .transform((text) => {
     const [hours, minutes] = text.split(":").map(Number);
     return hours * 60 + minutes;
@@ -71,7 +71,7 @@ export const changeTold = action(
   [before<ActionResult>(), form],
   async (access, _before, form): Promise<ActionResult> => {
     const part = z.enum(Object.keys(PARTS) as (keyof typeof PARTS)[]).safeParse(formText(form, "part"));
-    if (!part.success) return { ok: false, message: "There is nothing of that kind to choose." };
+    if (!part.success) return { ok: false, message: "That isn’t one of the choices." };
     const read = PARTS[part.data](form);
     if (!read.success) return refusal(read.error);
     const now = await clockNow();

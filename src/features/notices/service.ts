@@ -134,5 +134,5 @@ export function sayTold(notice: Notice | null, zone: string, now: number): strin
     notice.told.some((one) => one.includes("@")) ? "by email" : null,
     notice.told.some((one) => one.includes("<+")) ? "by text" : null,
   ].filter((way) => way !== null);
-  return ` ${new Intl.ListFormat("en-GB").format(names)} ${names.length === 1 ? "was" : "were"} told ${ways.join(" and ")} ${sayWhen(zone, notice.toldAt, now)}.`;
+  return ` ${new Intl.ListFormat("en-GB").format(names)} ${names.length === 1 ? "was" : "were"} notified ${ways.join(" and ")} ${sayWhen(zone, notice.toldAt, now)}.`;
 }

@@ -15,7 +15,7 @@ import { acceptHandover, endHandover, offerClient } from "./handover";
 
 type Done = Exclude<ActionResult, null>;
 
-const GONE: Done = { ok: false, message: "That is not there any more. Reload the page." };
+const GONE: Done = { ok: false, message: "That no longer exists. Reload the page." };
 
 /** Does something with a client of the agency; one that is not its own is not there. */
 async function withOwn(
@@ -34,11 +34,11 @@ async function withOwn(
 /** Archives a client: nothing is asked or read any more, and its own people lose access. */
 export const archive = action(atAgencyWith("end clients"), [text], async (access, clientId): Promise<Done> => {
   return withOwn(access, clientId, async (access, client, now) => {
-    if (client.archivedAt !== null) return { ok: false, message: "It is archived already." };
+    if (client.archivedAt !== null) return { ok: false, message: "It’s already archived." };
     const { stopped } = await archiveClient(access, atClient(access, client.id), access.user, client.name, now);
     return {
       ok: true,
-      message: `Archived. ${stopped === 0 ? "Nothing was under way." : `${stopped} asks were stopped.`}`,
+      message: `Archived. ${stopped === 0 ? "No asks were under way." : `${stopped} asks were stopped.`}`,
     };
   });
 });
@@ -46,9 +46,9 @@ export const archive = action(atAgencyWith("end clients"), [text], async (access
 /** Takes a client back from the archive; its plans and feeds wait until somebody lets them go on. */
 export const unarchive = action(atAgencyWith("end clients"), [text], async (access, clientId): Promise<Done> => {
   return withOwn(access, clientId, async (access, client, now) => {
-    if (client.archivedAt === null) return { ok: false, message: "It is not archived." };
+    if (client.archivedAt === null) return { ok: false, message: "It isn’t archived." };
     await takeBack(access, atClient(access, client.id), access.user, client.name, now);
-    return { ok: true, message: "Taken back. Its plans are paused and its feeds are off." };
+    return { ok: true, message: "Restored. Its plans are paused and its feeds are off." };
   });
 });
 
@@ -60,7 +60,7 @@ export const deleteForGood = action(
     const typed = formText(form, "name").trim();
     const done = await withOwn(access, clientId, async (access, client, now) => {
       if (typed.toLowerCase() !== client.name.toLowerCase()) {
-        const message = `Type ${client.name}, as it stands here.`;
+        const message = `Type ${client.name} exactly as shown here.`;
         return { ok: false, message, fields: { name: message } };
       }
       const scope = atClient(access, client.id);
@@ -73,7 +73,7 @@ export const deleteForGood = action(
   },
 );
 
-const offerInput = z.object({ to: typedText(80, "Write the address name of the other agency.") });
+const offerInput = z.object({ to: typedText(80, "Enter the other agency’s name as it appears in its web address.") });
 
 /** Offers a client to another agency. Nothing changes before the other one takes it. */
 export const offer = action(
@@ -83,16 +83,16 @@ export const offer = action(
     const parsed = offerInput.safeParse({ to: formText(form, "to") });
     const done = await withOwn(access, clientId, async (access, client, now) => {
       if (!parsed.success) return refusal(parsed.error);
-      if (client.archivedAt !== null) return { ok: false, message: "Take it back from the archive first." };
+      if (client.archivedAt !== null) return { ok: false, message: "Restore it first." };
       const to = parsed.data.to.toLowerCase().replace(/^.*\/agency\//, "");
       const result = await offerClient(access, access.user, access.seat.name, client, to, now);
       if (result === "to itself") {
-        const message = "It is yours already.";
+        const message = "It’s already yours.";
         return { ok: false, message, fields: { to: message } };
       }
       if (result === "offered before")
-        return { ok: false, message: "It is offered already. Take that offer back first." };
-      return { ok: true, message: "Offered. If there is such an agency, it sees the offer on its page of clients." };
+        return { ok: false, message: "It’s already on offer. Withdraw that offer first." };
+      return { ok: true, message: "Offered. If that agency exists, it’ll see the offer on its Clients page." };
     });
     return done;
   },
@@ -104,7 +104,7 @@ export const endOffer = action(atAgencyWith("end clients"), [text], async (acces
   const now = await clockNow();
   const ended = await withAgency(access, (tx) => endHandover(tx, access, access.user, id, now));
   revalidatePath("/", "layout");
-  return ended ? { ok: true, message: "Done. The client stays where it is." } : GONE;
+  return ended ? { ok: true, message: "Offer ended. The client stays where it is." } : GONE;
 });
 
 /** Takes a client that another agency offers. */
@@ -115,9 +115,8 @@ export const acceptOffer = action(atAgencyWith("start clients"), [text], async (
   if (taken === "shared number")
     return {
       ok: false,
-      message:
-        "Another client of that agency sends from the same text number. Ask them to change one of the two first.",
+      message: "Another client of that agency texts from the same number. Ask them to change one of the two first.",
     };
   revalidatePath("/", "layout");
-  return { ok: true, message: "It is yours now. Its own people keep their seats." };
+  return { ok: true, message: "It’s yours now. Its own staff keep their access." };
 });

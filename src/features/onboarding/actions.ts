@@ -22,8 +22,8 @@ import { beginDraft, dropDraft, saveDraftValues, startClient } from "./service";
 
 type Done = Exclude<ActionResult, null>;
 
-const GONE: Done = { ok: false, message: "This draft is not there any more. Reload the page." };
-const TAKEN = "A client of another agency sends its texts from this number.";
+const GONE: Done = { ok: false, message: "This draft no longer exists. Reload the page." };
+const TAKEN = "A client of another agency already texts from this number.";
 
 /** Begins a client and opens its page of blanks. */
 export const beginClient = action(atAgencyWith("start clients"), [], async (access): Promise<void> => {
@@ -39,7 +39,7 @@ export const saveDraft = action(
   async (access, id, values): Promise<Done> => {
     const parsed = clientDraft.safeParse(values);
     if (!parsed.success || !z.uuid().safeParse(id).success)
-      return { ok: false, message: "Something typed is too long to be kept." };
+      return { ok: false, message: "Something you typed is too long to save." };
     const now = await clockNow();
     const saved = await withAgency(access, (tx) => saveDraftValues(tx, access, access.user.name, id, parsed.data, now));
     return saved ? { ok: true } : GONE;
@@ -51,7 +51,7 @@ export const throwAway = action(atAgencyWith("start clients"), [text], async (ac
   if (!z.uuid().safeParse(id).success) return GONE;
   const dropped = await withAgency(access, (tx) => dropDraft(tx, access, id));
   revalidatePath("/agency", "layout");
-  return dropped ? { ok: true, message: "Thrown away." } : GONE;
+  return dropped ? { ok: true, message: "Draft deleted." } : GONE;
 });
 
 /** Makes the client of a draft, when nothing is wrong or missing; its plan then waits to be looked at and let run. */
@@ -65,7 +65,7 @@ export const makeClient = action(
     if (!parsed.success) {
       const fields: Record<string, string> = {};
       for (const { path, message } of parsed.error.issues) fields[fieldOfFault(path.join("."))] ??= message;
-      return { ok: false, message: "A few blanks are left, or are not right yet.", fields };
+      return { ok: false, message: "Some fields are missing or need fixing.", fields };
     }
     const refused = await start(access, parsed.data, id);
     return { ok: false, message: refused.words, fields: { [refused.field]: refused.words } };
@@ -82,7 +82,7 @@ async function start(
   if (refused) return { field: "textNumber", words: refused };
   const started = await startClient(access, file, draftId, await clockNow());
   if (started === "text number taken") return { field: "textNumber", words: TAKEN };
-  if ("unreadable" in started) return { field: started.unreadable, words: "This picture cannot be read." };
+  if ("unreadable" in started) return { field: started.unreadable, words: "We can’t read this picture." };
   const { agencyId, name, colour } = access.seat;
   await askForSender("client", started.clientId, access.user.name, { id: agencyId, name, colour });
   revalidatePath("/", "layout");
@@ -112,18 +112,18 @@ export const importClient = action(
     const file = form.get("file");
     if (!(file instanceof File)) return { faults: [{ line: 1, path: "", message: "Choose a file." }], more: 0 };
     if (file.size > MOST_BYTES)
-      return { faults: [{ line: 1, path: "", message: "This file is larger than 1.4 MB." }], more: 0 };
+      return { faults: [{ line: 1, path: "", message: "The file is bigger than 1.4 MB." }], more: 0 };
     const read = await readFileApart(access.agencyId, await file.text());
     if (read === null)
       return {
-        faults: [{ line: 1, path: "", message: "This file takes too long to read. Nothing was made." }],
+        faults: [{ line: 1, path: "", message: "This file takes too long to read, so nothing was created." }],
         more: 0,
       };
     if ("faults" in read) return { faults: read.faults.slice(0, 20), more: Math.max(0, read.faults.length - 20) };
     const refused = await start(access, read.file, null);
     return { faults: [{ line: 1, path: refused.field, message: refused.words }], more: 0 };
   },
-  { faults: [{ line: 1, path: "", message: "This file could not be read. Nothing was made." }], more: 0 },
+  { faults: [{ line: 1, path: "", message: "We couldn’t read this file, so nothing was created." }], more: 0 },
 );
 
 /** Makes a client like another of the agency's: what is the other one's own stays there (`copiedFile`). */
@@ -154,7 +154,7 @@ export const copyClient = action(
   },
 );
 
-const GONE_CLIENT: Done = { ok: false, message: "This client is not there any more." };
+const GONE_CLIENT: Done = { ok: false, message: "This client no longer exists." };
 
 export type LinkMade = { ok: false; message: string } | { ok: true; link: string };
 
@@ -174,7 +174,7 @@ export const endClientLink = action(atAgencyWith("start clients"), [text], async
   if (!z.uuid().safeParse(id).success) return GONE;
   const ended = await withAgency(access, (tx) => endLink(tx, access, id));
   revalidatePath("/agency", "layout");
-  return ended ? { ok: true, message: "Ended. It leads nowhere any more." } : GONE;
+  return ended ? { ok: true, message: "Ended. The link no longer works." } : GONE;
 });
 
 /** Takes over what the client filled in, or lays it aside. */
@@ -187,6 +187,6 @@ export const settleFilled = action(
     const settled = await withAgency(access, (tx) => settleProposal(tx, access, access.user.name, id, isTaken, now));
     revalidatePath("/agency", "layout");
     if (!settled) return GONE;
-    return { ok: true, message: isTaken ? "Taken over." : "Laid aside. What you have stays as it is." };
+    return { ok: true, message: isTaken ? "Copied into your draft." : "Ignored. Your draft stays as it is." };
   },
 );

@@ -92,6 +92,7 @@ const SETTINGS = [
   "look",
   "linkDays",
   "privacyNote",
+  "keepsMarks",
   "replyTone",
 ] as const satisfies readonly (keyof z.output<typeof settingsPart>)[];
 

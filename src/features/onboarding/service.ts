@@ -92,7 +92,7 @@ export async function startClient(
     const slug = turn === 1 ? plain : `${plain.slice(0, 36)}-${turn}`;
     const made = await tryClient(scope, slug, { ...file, settings }, pictures, now);
     if (made === "slug taken") {
-      if (turn === MOST_SLUGS) throw new Error("No address is free for this name.");
+      if (turn === MOST_SLUGS) throw new Error("No web address is free for this name. Try a slightly different one.");
       continue;
     }
     if (typeof made === "string") return made;

@@ -48,7 +48,7 @@ export const showPlaces = action(
       changeClient(tx, { clientId }, { shownPlaces: isAll ? null : places.data }),
     );
     revalidatePath("/", "layout");
-    return { ok: true, message: "Saved. It holds from their next page on." };
+    return { ok: true, message: "Saved. They’ll see it from the next page they open." };
   },
 );
 
@@ -57,7 +57,7 @@ const input = z.object({
   group: z.string().transform(cleanText).pipe(z.string().trim().max(40, "Keep the name under 40 characters.")),
 });
 
-const GONE = { ok: false as const, message: "That is not there any more. Reload the page." };
+const GONE = { ok: false as const, message: "That no longer exists. Reload the page." };
 
 /** Says who of the agency looks after a client, and to which group it belongs; a new name makes a group. */
 export const arrangeClient = action(
@@ -92,8 +92,8 @@ export const wantSummary = action(
     await withAgency(access, (tx) => setSummaryReader(tx, access, access.user.id, wants === true));
     revalidatePath("/agency", "layout");
     return wants === true
-      ? { ok: true, message: "You get it from tomorrow on, at seven." }
-      : { ok: true, message: "You get it no more." };
+      ? { ok: true, message: "You’ll get it every morning at seven, from tomorrow." }
+      : { ok: true, message: "You’ve stopped this email." };
   },
 );
 
@@ -102,15 +102,15 @@ export const setAside = action(
   atClientWith("set up", "whole client", "see today"),
   [text, before<ActionResult>(), form],
   async (access, key, _before, form): Promise<ActionResult> => {
-    const reason = z.string().trim().min(1, "Enter a reason, for your team.").max(200, "Keep it under 200 characters.");
+    const reason = z.string().trim().min(1, "Give a reason for your team.").max(200, "Keep it under 200 characters.");
     const read = z
       .object({ reason, key: z.string().min(1).max(200) })
       .safeParse({ reason: formText(form, "reason"), key: cleanText(key) });
     if (!read.success) return refusal(read.error);
     const isDone = await setNeedAside(access.clientId, access.user.name, read.data.key, read.data.reason);
     revalidatePath("/agency", "layout");
-    if (!isDone) return { ok: false, message: "This is over by now. Reload the page." };
-    return { ok: true, message: "Set aside. If it happens again later, it shows again." };
+    if (!isDone) return { ok: false, message: "This is already over. Reload the page." };
+    return { ok: true, message: "Set aside. If it happens again, you’ll see it again." };
   },
 );
 

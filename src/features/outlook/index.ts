@@ -1,3 +1,4 @@
+export { type FirstSteps, loadFirstSteps } from "./firstSteps";
 export {
   type ClientOutlook,
   listOutlooks,

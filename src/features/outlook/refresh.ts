@@ -12,6 +12,7 @@ import { now as clockNow } from "@/platform/clock";
 import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { feeds } from "@/schema/feeds";
 import { needsAside, outlooks } from "@/schema/outlook";
+import { loadFirstSteps } from "./firstSteps";
 
 /** Works out how a client is doing and what it needs somebody for, and keeps it for its agency's page. */
 
@@ -95,7 +96,7 @@ async function needsOf(tx: Tx, scope: Scope, setting: Setting, now: number): Pro
     ...stopped.map(
       ({ id, name, pausedWhy }): Need => ({ code: "plan paused", plan: name, planId: id, why: pausedWhy }),
     ),
-    ...(paused ? [] : await restingPlans(tx, scope, stopped.length === 0)),
+    ...(paused ? [] : await startingNeeds(tx, scope, setting, stopped.length === 0)),
     ...(await feedNeeds(tx, scope, setting, now)),
     ...sitesInNeed(setting.listings, now).map((each): Need => ({ code: "site unreadable", ...each })),
     // That nothing leaves while it is paused needs no word of its own.
@@ -103,6 +104,14 @@ async function needsOf(tx: Tx, scope: Scope, setting: Setting, now: number): Pro
     ...(await allowanceNeeds(tx, scope, setting, now)),
     ...(await failedLists(tx, scope, now)),
   ];
+}
+
+/** What is left before the first ask; once that has gone out, the plans that rest. */
+async function startingNeeds(tx: Tx, scope: Scope, setting: Setting, saysNone: boolean): Promise<Need[]> {
+  const first = await loadFirstSteps(tx, scope, setting);
+  if (!first) return restingPlans(tx, scope, saysNone);
+  const left = first.steps.filter(({ isDone }) => !isDone).length;
+  return [{ code: "first steps", left }];
 }
 
 /** Plans that somebody paused while messages wait for them, and (`saysNone`) that no plan runs at all. */

@@ -66,7 +66,7 @@ export async function mailSummary({ agencyId, userId, day }: SummaryClaim): Prom
     seen.agency.senderConfirmedAt && seen.agency.senderEmail ? seen.agency.senderEmail : installationAddress();
   const handed = await handOverMail({
     id: v5(`${agencyId} ${userId} ${day}`, v5.URL),
-    from: { name: `${seen.agency.name}, by Estima`, address },
+    from: { name: `${seen.agency.name} via Estima`, address },
     to: group.email,
     replyTo: address,
     subject: words.subject,
@@ -78,7 +78,7 @@ export async function mailSummary({ agencyId, userId, day }: SummaryClaim): Prom
       ...STAFF_FRAME,
     })),
   });
-  if (handed.kind === "deferred") throw new Error("The summary could not be handed over yet.");
+  if (handed.kind === "deferred") throw new Error("We couldn’t send the summary yet.");
   if (handed.kind !== "sent") log.error({ ...handed.reply, userId }, "summary refused");
 }
 

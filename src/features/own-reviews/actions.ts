@@ -9,7 +9,7 @@ import { withClient } from "@/platform/database";
 import { type ActionResult, formText } from "@/ui/result";
 import { answerOwnReview, hideOwnReview } from "./service";
 
-const GONE = { ok: false as const, message: "This review is not there any more. Reload the page." };
+const GONE = { ok: false as const, message: "This review no longer exists. Reload the page." };
 
 /** Answers an own review on its public page; without words the answer is taken away. */
 export const replyToOwnReview = action(
@@ -32,10 +32,10 @@ export const replyToOwnReview = action(
       return {
         ok: false,
         message: kept.words
-          ? `${kept.who} replied while you were writing: “${kept.words}”. Press again to put yours in its place.`
-          : "Someone took the reply away while you were writing. Press again to show yours.",
+          ? `${kept.who} replied while you were writing: “${kept.words}”. Press again to replace it with yours.`
+          : "Someone removed the reply while you were writing. Press again to show yours.",
       };
-    return { ok: true, message: words.data ? "Your answer stands on your page." : "Your answer is taken away." };
+    return { ok: true, message: words.data ? "Your answer is on your page." : "Your answer has been removed." };
   },
 );
 
@@ -45,7 +45,8 @@ export const hideReview = action(
   [text, before<ActionResult>(), form],
   async (access, id, _before, form): Promise<ActionResult> => {
     const why = z.union([z.literal(""), z.enum(HIDDEN_REASONS)]).safeParse(formText(form, "why"));
-    if (!why.success) return { ok: false, message: "Choose why it may not be shown.", fields: { why: "Choose one." } };
+    if (!why.success)
+      return { ok: false, message: "Choose why it can’t be shown.", fields: { why: "Choose a reason." } };
     if (!z.uuid().safeParse(id).success) return GONE;
     const now = await clockNow();
     const kept = await withClient(access, (tx) =>
@@ -53,6 +54,9 @@ export const hideReview = action(
     );
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     if (!kept) return GONE;
-    return { ok: true, message: why.data ? "It is not shown any more, and counted as hidden." : "It is shown again." };
+    return {
+      ok: true,
+      message: why.data ? "It’s hidden, and your page counts it as hidden." : "It’s back on your page.",
+    };
   },
 );

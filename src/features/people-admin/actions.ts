@@ -2,6 +2,7 @@
 
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
+import { capital, sayCount } from "@/core/time/say";
 import { DAY, fromLocal, HOUR, parseDay } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
 import { askMany, considerMany, MOST_AT_ONCE, type WouldAsk, type WouldLeaveOut } from "@/features/asks";
@@ -20,7 +21,7 @@ import { excludeMany, restMany, tagMany } from "./many";
 import { mergePeople, undoMerge } from "./merge";
 import { type Selection, selectedIds, selection } from "./selection";
 
-const nobody = { ok: false as const, message: "Nobody is chosen. Tick some people first." };
+const nobody = { ok: false as const, message: "Nobody’s selected. Tick some people first." };
 
 /** What asking these people would send, and whom it would leave out. Nothing is kept. */
 export const previewMany = readAction(
@@ -61,7 +62,7 @@ export const confirmMany = action(
     const { asked, leftOut } = await withClient(access, (tx) =>
       askMany(tx, access, { ...wanted.data, who: access.user.name, now }),
     );
-    if (asked + leftOut === 0) return { ok: false, message: "They are not there any more." };
+    if (asked + leftOut === 0) return { ok: false, message: "They no longer exist." };
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     return { ok: true, message: `${asked} will be asked${leftOut > 0 ? `, ${leftOut} left out` : ""}.` };
   },
@@ -87,7 +88,7 @@ export const changeMany = action(
     const wanted = selection.safeParse(chosen);
     if (!wanted.success) return nobody;
     const wantedAction = manyAction.safeParse(what);
-    if (!wantedAction.success) return { ok: false, message: "That cannot be done with people." };
+    if (!wantedAction.success) return { ok: false, message: "That isn’t possible with people." };
     // Erasing needs a permission of its own, at the branches where the seat has that.
     const scope = wantedAction.data.action === "erase" ? await requireAccess(access.seat.slug, "erase people") : access;
     const now = await clockNow();
@@ -99,7 +100,7 @@ export const changeMany = action(
     });
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     if (message === undefined) return nobody;
-    return message ? { ok: true, message } : { ok: false, message: "This tag is not there any more." };
+    return message ? { ok: true, message } : { ok: false, message: "This tag has been removed." };
   },
 );
 
@@ -115,14 +116,16 @@ async function change(
   if (it.action === "tag") {
     const { tags } = await loadSetting(tx);
     if (it.gives && !tags.some(({ name }) => name === it.tag)) return null;
-    return `${await tagMany(tx, access, ids, it.tag, it.gives, who, now)} ${it.gives ? "tagged" : "untagged"}.`;
+    return `${people(await tagMany(tx, access, ids, it.tag, it.gives, who, now))} ${it.gives ? "tagged" : "untagged"}.`;
   }
   if (it.action === "rest")
-    return `${await restMany(tx, access, ids, it.days === 0 ? null : now + it.days * DAY, it.reason, who, now)} ${it.days === 0 ? "may be asked again" : "rest"}.`;
+    return `${people(await restMany(tx, access, ids, it.days === 0 ? null : now + it.days * DAY, it.reason, who, now))} ${it.days === 0 ? "can be asked again" : "set to rest"}.`;
   if (it.action === "exclude")
-    return `${await excludeMany(tx, access, ids, it.reason, who, now)} ${it.reason === null ? "may be asked again" : "are never asked"}.`;
-  return `${await erasePeople(tx, access, ids, who, now)} erased.`;
+    return `${people(await excludeMany(tx, access, ids, it.reason, who, now))} ${it.reason === null ? "can be asked again" : "will never be asked"}.`;
+  return `${people(await erasePeople(tx, access, ids, who, now))} erased.`;
 }
+
+const people = (count: number) => capital(sayCount(count, "person", "people"));
 
 /** Keeps the filters under a name. */
 export const saveNamedView = action(
@@ -162,18 +165,18 @@ export const correct = action(
   [text, z.enum(["email", "text"]), before<ActionResult>(), form],
   async (access, id, channel, _before, form): Promise<ActionResult> => {
     if (!z.object({ id: z.uuid(), channel: z.enum(["email", "text"]) }).safeParse({ id, channel }).success)
-      return { ok: false, message: "There is no such person." };
+      return { ok: false, message: "This person doesn’t exist." };
     const now = await clockNow();
     const result = await withClient(access, async (tx) =>
       (await findPerson(tx, access, id))
         ? acrossBranches(tx, () =>
             correctAddress(tx, access, id, channel, formText(form, "address").slice(0, 254), access.user.name, now),
           )
-        : { ok: false as const, message: "There is no such person." },
+        : { ok: false as const, message: "This person doesn’t exist." },
     );
     if (!result.ok) return { ok: false, message: result.message, fields: { address: result.message } };
     revalidatePath(`/c/${access.seat.slug}`, "layout");
-    return { ok: true, message: result.goesOn > 0 ? "Fixed. Their ask goes on." : "Fixed." };
+    return { ok: true, message: result.goesOn > 0 ? "Fixed. Their ask carries on." : "Fixed." };
   },
 );
 
@@ -192,8 +195,8 @@ export const mergePair = action(
     );
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     return merge
-      ? { ok: true, message: "Made one. Both histories are kept.", mergeId: merge.id }
-      : { ok: false, message: "One of them is not there any more." };
+      ? { ok: true, message: "Merged. Both histories are kept.", mergeId: merge.id }
+      : { ok: false, message: "One of them no longer exists." };
   },
 );
 
@@ -202,13 +205,13 @@ export const undoMergeOf = action(
   atClientWith("edit people", "whole client"),
   [text],
   async (access, mergeId): Promise<Exclude<ActionResult, null>> => {
-    if (!z.uuid().safeParse(mergeId).success) return { ok: false, message: "There is nothing to undo." };
+    if (!z.uuid().safeParse(mergeId).success) return { ok: false, message: "There’s nothing to undo." };
     const now = await clockNow();
     const done = await withClient(access, (tx) => undoMerge(tx, access, mergeId, access.user.name, now));
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     return done
-      ? { ok: true, message: "They are two again." }
-      : { ok: false, message: "This cannot be undone any more." };
+      ? { ok: true, message: "Split back into two." }
+      : { ok: false, message: "This can no longer be undone." };
   },
 );
 
@@ -220,14 +223,14 @@ export const dismissMatchOf = action(
   [z.enum(["duplicates", "household"]), z.array(text)],
   async (access, kind, ids): Promise<Exclude<ActionResult, null>> => {
     const wanted = z.object({ kind: z.enum(["duplicates", "household"]), ids: group }).safeParse({ kind, ids });
-    if (!wanted.success) return { ok: false, message: "Choose who." };
+    if (!wanted.success) return { ok: false, message: "Choose people." };
     const now = await clockNow();
     const kept = await withClient(access, (tx) =>
       dismissMatch(tx, access, wanted.data.kind, wanted.data.ids, access.user.name, now),
     );
-    if (!kept) return { ok: false, message: "They are not all there any more." };
+    if (!kept) return { ok: false, message: "Some of them no longer exist." };
     revalidatePath(`/c/${access.seat.slug}/people/duplicates`);
-    return { ok: true, message: kind === "duplicates" ? "Kept as two people." : "Kept as no household." };
+    return { ok: true, message: kind === "duplicates" ? "Marked as two different people." : "Not a household." };
   },
 );
 
@@ -237,13 +240,13 @@ export const confirmHousehold = action(
   [z.array(text)],
   async (access, ids): Promise<Exclude<ActionResult, null>> => {
     const wanted = group.safeParse(ids);
-    if (!wanted.success) return { ok: false, message: "A household has two people at least." };
+    if (!wanted.success) return { ok: false, message: "A household needs at least two people." };
     const now = await clockNow();
     const home = await withClient(access, (tx) => makeHousehold(tx, access, wanted.data, access.user.name, now));
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     return home
-      ? { ok: true, message: "One household now." }
-      : { ok: false, message: "They are not all there any more." };
+      ? { ok: true, message: "Made into a household." }
+      : { ok: false, message: "Some of them no longer exist." };
   },
 );
 
@@ -252,12 +255,12 @@ export const quitHousehold = action(
   atClientWith("edit people", "whole client"),
   [text],
   async (access, id): Promise<Exclude<ActionResult, null>> => {
-    if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such person." };
+    if (!z.uuid().safeParse(id).success) return { ok: false, message: "This person doesn’t exist." };
     const now = await clockNow();
     const left = await withClient(access, (tx) => leaveHousehold(tx, access, id, access.user.name, now));
-    if (!left) return { ok: false, message: "They are in no household." };
+    if (!left) return { ok: false, message: "They aren’t in a household." };
     revalidatePath(`/c/${access.seat.slug}/people/${id}`);
-    return { ok: true, message: "Taken out of the household." };
+    return { ok: true, message: "Removed from the household." };
   },
 );
 
@@ -266,20 +269,20 @@ export const restUntil = action(
   atClientWith("edit people"),
   [text, before<ActionResult>(), form],
   async (access, id, _before, form): Promise<ActionResult> => {
-    if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such person." };
+    if (!z.uuid().safeParse(id).success) return { ok: false, message: "This person doesn’t exist." };
     const now = await clockNow();
     const day = formText(form, "day");
     let until: number | null = null;
     try {
       if (day) until = fromLocal(access.seat.zone, parseDay(day) * DAY + 9 * HOUR);
     } catch {
-      return { ok: false, message: "Give a day.", fields: { day: "Give a day like 2027-01-31." } };
+      return { ok: false, message: "Enter a date.", fields: { day: "Enter a date like 2027-01-31." } };
     }
     if (until !== null && (until <= now || until > now + 3650 * DAY))
       return {
         ok: false,
-        message: "Choose a day to come.",
-        fields: { day: "Choose a day to come, within ten years." },
+        message: "Choose a date in the future.",
+        fields: { day: "Choose a date within the next ten years." },
       };
     const changed = await withClient(access, async (tx) =>
       (await findPerson(tx, access, id))
@@ -288,8 +291,8 @@ export const restUntil = action(
           )
         : 0,
     );
-    if (changed === 0) return { ok: false, message: "There is no such person." };
+    if (changed === 0) return { ok: false, message: "This person doesn’t exist." };
     revalidatePath(`/c/${access.seat.slug}`, "layout");
-    return { ok: true, message: until === null ? "They may be asked again." : "They rest until then." };
+    return { ok: true, message: until === null ? "They can be asked again." : "They’ll rest until then." };
   },
 );

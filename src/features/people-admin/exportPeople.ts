@@ -28,7 +28,7 @@ const HEADER = [
   "Birth date",
   "Address",
   "Tags",
-  "Do not ask",
+  "Never ask",
   "Note",
   "Last visit",
   "Last asked",
@@ -67,12 +67,12 @@ function rowOf(person: Person, zone: string): string[] {
     person.given,
     person.family,
     person.email ?? "",
-    person.emailOptedOutAt ? "opted out" : person.emailBouncedAt ? "came back" : person.email ? "works" : "",
+    person.emailOptedOutAt ? "opted out" : person.emailBouncedAt ? "bounced" : person.email ? "works" : "",
     person.phone ?? "",
     person.textOptedOutAt
       ? "opted out"
       : person.textBouncedAt
-        ? "came back"
+        ? "bounced"
         : person.phone
           ? person.phoneTakesTexts
             ? "works"
@@ -117,7 +117,7 @@ export async function exportPeople(
 /** A person as a vCard 4.0 (RFC 6350), in the form that the calendar library writes out (jCard, RFC 7095). */
 function vCard(person: Person): string {
   const { email, phone, postalAddress, birthDate, language, tags, note } = person;
-  const name = bareName(person) || email || (phone ? sayPhone(phone) : "Nameless");
+  const name = bareName(person) || email || (phone ? sayPhone(phone) : "No name");
   const properties: unknown[][] = [
     ["version", {}, "text", "4.0"],
     ["uid", {}, "text", `urn:uuid:${person.id}`],

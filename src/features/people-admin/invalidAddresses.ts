@@ -154,13 +154,13 @@ export async function correctAddress(
       and(eq(people.clientId, scope.clientId), eq(people.id, id), isNull(people.mergedInto), isNull(people.erasedAt)),
     )
     .for("update");
-  if (!person) return { ok: false, message: "This person is not there any more." };
+  if (!person) return { ok: false, message: "This person no longer exists." };
   const email = channel === "email" ? normaliseEmail(typed) : null;
   const phone = channel === "text" ? normalisePhone(typed, setting.client.country) : null;
   if (channel === "email" && !email)
-    return { ok: false, message: "This is not an email address, like odette@post.example." };
+    return { ok: false, message: "That isn’t an email address. It should look like odette@post.example." };
   if (channel === "text" && !phone)
-    return { ok: false, message: "This is not a phone number. Check for missing or extra digits." };
+    return { ok: false, message: "That isn’t a phone number. Check for missing or extra digits." };
   const change: Partial<Person> = email
     ? { email, emailBouncedAt: null, emailBouncedWhy: null }
     : {

@@ -66,7 +66,7 @@ export const addPerson = action(
         return {
           ok: false as const,
           message:
-            "This person is known at another branch. Ask them about a visit here, and they are in your list too.",
+            "This person belongs to another branch. Ask them about a visit here and they’ll appear in your list too.",
         };
       if (isNew)
         await recordAudit(tx, {
@@ -89,7 +89,7 @@ export const editPerson = action(
   atClientWith("edit people"),
   [text, before<ActionResult>(), form],
   async (access, id, _before, form): Promise<ActionResult> => {
-    if (!z.uuid().safeParse(id).success) return { ok: false, message: "There is no such person." };
+    if (!z.uuid().safeParse(id).success) return { ok: false, message: "This person doesn’t exist." };
     const now = await clockNow();
     const result = await withClient(access, async (tx): Promise<ActionResult> => {
       const { client, tags } = await loadSetting(tx);
@@ -101,11 +101,11 @@ export const editPerson = action(
       const before = await findPerson(tx, access, id);
       const unassigned = before?.tags.filter((tag) => !tags.some(({ name }) => name === tag)) ?? [];
       if (change.tags) change.tags = [...change.tags, ...unassigned];
-      if (!before) return { ok: false, message: "This person is not there any more." };
+      if (!before) return { ok: false, message: "This person no longer exists." };
       // What they are planned at other branches follows.
       return acrossBranches(tx, async () => {
         const kept = await changePerson(tx, access, access.user.name, id, change, now);
-        if (!kept) return { ok: false, message: "This person is not there any more." };
+        if (!kept) return { ok: false, message: "This person no longer exists." };
         await stopUnwanted(tx, access, [id], now);
         return { ok: true, message: "Saved." };
       });

@@ -96,21 +96,21 @@ export const bareName = ({ given, family }: { given: string; family: string }): 
 
 /** A person's name; somebody unknown where nobody is known. */
 export function nameOrUnknown(person: { given: string | null; family: string | null } | null): string {
-  return bareName({ given: person?.given ?? "", family: person?.family ?? "" }) || "Somebody unknown";
+  return bareName({ given: person?.given ?? "", family: person?.family ?? "" }) || "Someone unknown";
 }
 
 /** What somebody types to add or change a person. `country` is the default for the phone. */
 export function personInput(country: string) {
   return z
     .object({
-      name: z.string().trim().min(1, "Write the name.").max(120, "Keep the name under 120 characters."),
-      email: z.string().trim().max(254, "That is too long for an email address.").default(""),
-      phone: z.string().trim().max(40, "That is too long for a phone number.").default(""),
+      name: z.string().trim().min(1, "Enter a name.").max(120, "Keep the name under 120 characters."),
+      email: z.string().trim().max(254, "That’s too long for an email address.").default(""),
+      phone: z.string().trim().max(40, "That’s too long for a phone number.").default(""),
       note: z.string().trim().max(2000, "Keep the note under 2,000 characters.").default(""),
       doNotAsk: z.string().trim().max(200, "Keep the reason under 200 characters.").default(""),
       externalId: z.string().trim().max(100, "Keep the number under 100 characters.").default(""),
       language: z.union([z.literal(""), z.string().regex(/^[a-z]{2}$/, "Choose a language.")]).default(""),
-      birthDate: z.union([z.literal(""), dayText], "Write the day like 2010-05-31.").default(""),
+      birthDate: z.union([z.literal(""), dayText], "Enter the date like 2010-05-31.").default(""),
       postalAddress: z.string().trim().max(300, "Keep the address under 300 characters.").default(""),
       consent: z.enum(["", "yes", "no"]).default(""),
       prefers: z.enum(["", "text", "email"]).default(""),
@@ -118,7 +118,7 @@ export function personInput(country: string) {
         .string()
         .trim()
         .max(60)
-        .refine((zone) => zone === "" || isZone(zone), "Write a time zone like America/New_York, or leave it empty.")
+        .refine((zone) => zone === "" || isZone(zone), "Enter a time zone like America/New_York, or leave it blank.")
         .default(""),
       guardianName: z.string().trim().max(120, "Keep the name under 120 characters.").default(""),
       guardianReach: z.string().trim().max(254, "That is too long for an address.").default(""),
@@ -130,7 +130,7 @@ export function personInput(country: string) {
         context.addIssue({
           code: "custom",
           path: ["email"],
-          message: "This is not an email address, like odette@post.example.",
+          message: "That isn’t an email address. It should look like odette@post.example.",
         });
       }
       const phone = typed.phone ? normalisePhone(typed.phone, country) : null;
@@ -140,8 +140,8 @@ export function personInput(country: string) {
           code: "custom",
           path: ["phone"],
           message: abroad
-            ? `This isn’t a number of your country. If ${sayPhone(abroad.number)} is meant, write it with the +.`
-            : "This is not a phone number. Check for missing or extra digits.",
+            ? `That isn’t a number in your country. If you mean ${sayPhone(abroad.number)}, include the +.`
+            : "That isn’t a phone number. Check for missing or extra digits.",
         });
       }
       const guardian = guardianOf(typed.guardianName, typed.guardianReach, country);
@@ -149,13 +149,13 @@ export function personInput(country: string) {
         context.addIssue({
           code: "custom",
           path: ["guardianReach"],
-          message: "This is neither an email address nor a phone number.",
+          message: "That isn’t an email address or a phone number.",
         });
       if (!typed.email && !typed.phone && !guardian) {
         context.addIssue({
           code: "custom",
           path: ["phone"],
-          message: "Give a mobile number or an email address, else nobody can be asked.",
+          message: "Add a mobile number or an email address, or we can’t ask them.",
         });
       }
       return {
@@ -281,7 +281,7 @@ export async function changePerson(
       .select({ id: people.id })
       .from(people)
       .where(and(eq(people.clientId, scope.clientId), eq(people.externalId, change.externalId), ne(people.id, id)));
-    if (other) throw new Refused("Somebody else has this number in your books.");
+    if (other) throw new Refused("Someone else already has this customer number.");
   }
   const names = Object.keys(change).filter(
     (name) => !sameValue(change[name as keyof Person], before[name as keyof Person]),

@@ -46,6 +46,9 @@ export async function lockPeople(tx: Tx, scope: Scope): Promise<void> {
   await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`people ${scope.clientId}`}, 0))`);
 }
 
+/** A note without the ways in which its lines are parted: a list has it on one. */
+const flat = (note: string) => note.replace(/[\s·]+/g, " ").trim();
+
 /**
  * Adds people, or finds those who are here already: the same number in the client's books is the same person; the same
  * email or phone is where the names may be one person's, and else somebody of the same household. Missing details are filled in; only a source that keeps its people itself replaces any. In order: a later row
@@ -238,7 +241,7 @@ function changeOf(
   if (row.externalId && !person.externalId && !known.hasNumber(row.externalId)) change.externalId = row.externalId;
   const tags = row.tags.filter((tag) => !person.tags.includes(tag));
   if (tags.length > 0) change.tags = [...person.tags, ...tags];
-  if (row.note && !person.note.includes(row.note))
+  if (row.note && !flat(person.note).includes(flat(row.note)))
     change.note = [person.note, row.note].filter(Boolean).join(" · ").slice(0, 2000);
   if (row.consent !== null && row.consent !== person.consent?.given) change.consent = consentOf(row, now, options);
   for (const name of Object.keys(change) as (keyof Person)[]) if (change[name] === person[name]) delete change[name];

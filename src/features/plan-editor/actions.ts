@@ -27,10 +27,10 @@ import { changedRules, emptyRules, PARTS } from "./changes";
 import { findingsOf, lookAtLinks } from "./checks";
 
 const trimmed = (form: FormData, name: string) => formText(form, name).trim();
-const GONE = { ok: false as const, message: "This plan is not there any more." };
+const GONE = { ok: false as const, message: "This plan no longer exists." };
 const CHANGED = {
   ok: false as const,
-  message: "Somebody else changed this plan meanwhile. Close this, look at it, and try again.",
+  message: "Someone else has just changed this plan. Close this, check the plan, then try again.",
 };
 
 /** A plan and its client, for somebody who may change plans. */
@@ -55,13 +55,13 @@ export const changePlan = action(
   [text, z.number(), before<ActionResult>(), form],
   async (access, planId, revision, _before, form): Promise<ActionResult> => {
     const which = z.enum(PARTS).safeParse(formText(form, "part"));
-    if (!which.success) return { ok: false, message: "There is no such setting." };
+    if (!which.success) return { ok: false, message: "That setting doesn’t exist." };
     return withPlan(access, planId, async ({ tx, access, plan, now }) => {
       const wanted = changedRules(plan.draft ?? plan.rules, which.data, form);
       if ("message" in wanted) return { ok: false, ...wanted };
       const photo = wanted.rules.picture?.photo ?? null;
       if (which.data === "picture design" && photo !== null && !(await isPhotoOf(tx, access.clientId, photo)))
-        return { ok: false, message: "This photo is not there any more. Choose another." };
+        return { ok: false, message: "This photo has been removed. Choose another." };
       if (which.data === "sites") {
         const wrong = await keepAccounts(tx, access, wanted.rules.sites.order, form);
         if (wrong) return { ok: false, message: wrong, fields: { accounts: wrong } };
@@ -74,8 +74,8 @@ export const changePlan = action(
           plan.state === "draft"
             ? "Saved."
             : kept.draft
-              ? "Saved as a change that is not in force yet."
-              : "Saved: nothing differs from what is in force.",
+              ? "Saved. The change isn’t live until you apply it."
+              : "Saved. It’s now the same as the live plan.",
       };
     });
   },
@@ -96,8 +96,8 @@ async function keepAccounts(tx: Tx, access: Access, sites: readonly string[], fo
     const wrong = domains.find((domain) => !/^[a-z0-9-]+(\.[a-z0-9-]+)+$/.test(domain) || domain.length > 200);
     if (wrong || domains.length > 30)
       return wrong
-        ? `${wrong} isn’t a mail domain. Write domains like waypost-mail.example.`
-        : "At most thirty domains for a site.";
+        ? `${wrong} isn’t an email domain. Use domains like waypost-mail.example.`
+        : "No more than 30 domains per site.";
     await setAccountDomains(tx, access, site, domains);
   }
   return null;
@@ -117,7 +117,7 @@ export const namePlan = action(
       return { ok: false, message: name.error.issues[0].message, fields: { name: name.error.issues[0].message } };
     return withPlan(access, planId, async ({ tx, access, now }) => {
       await renamePlan(tx, access, access.user.name, planId, name.data, now);
-      return { ok: true, message: "Named." };
+      return { ok: true, message: "Renamed." };
     });
   },
 );
@@ -131,9 +131,9 @@ export const putChangesInForce = action(
     if (!whom.success)
       return { ok: false, message: "Choose who they apply to.", fields: { for: "Choose who they apply to." } };
     return withPlan(access, planId, async ({ tx, access, plan, now }) => {
-      if (!plan.draft) return { ok: false, message: "There is nothing to put in force." };
+      if (!plan.draft) return { ok: false, message: "There’s nothing to apply." };
       const stops = findingsOf(await loadSetting(tx), plan.draft).filter(({ level }) => level === "error");
-      if (stops.length > 0) return { ok: false, message: `It could not run like this. ${stops[0].says}` };
+      if (stops.length > 0) return { ok: false, message: `The plan can’t run like this: ${stops[0].says}` };
       const done = await enforce(tx, access, access.user.name, {
         planId,
         revision,
@@ -146,8 +146,8 @@ export const putChangesInForce = action(
         ok: true,
         message:
           whom.data === "new asks"
-            ? "In force for asks that begin from now on."
-            : `In force; ${done.moved} ${done.moved === 1 ? "ask" : "asks"} under way follow it.`,
+            ? "Applied to all new asks."
+            : `Applied, including to ${done.moved} ${done.moved === 1 ? "ask" : "asks"} under way.`,
       };
     });
   },
@@ -160,15 +160,15 @@ export const dropChanges = action(
   async (access, planId): Promise<ActionResult> => {
     return withPlan(access, planId, async ({ tx, access, now }) => {
       await dropDraft(tx, access, access.user.name, planId, now);
-      return { ok: true, message: "Thrown away. The plan is as it runs." };
+      return { ok: true, message: "Changes discarded. The plan is back to its live version." };
     });
   },
 );
 
 const STATE_SAYS = {
   running: "Running.",
-  paused: "Paused. What was planned is held.",
-  archived: "Archived. It begins nothing new; asks under way go on.",
+  paused: "Paused. Planned messages are on hold.",
+  archived: "Archived. It won’t start any new asks; those under way will finish.",
 };
 
 /** Runs, pauses, resumes or archives a plan. A plan that has never run is checked first. */
@@ -177,13 +177,13 @@ export const switchPlan = action(
   [text, before<ActionResult>(), form],
   async (access, planId, _before, form): Promise<ActionResult> => {
     const state = z.enum(["running", "paused", "archived"]).safeParse(formText(form, "state"));
-    if (!state.success) return { ok: false, message: "There is no such state." };
+    if (!state.success) return { ok: false, message: "That state doesn’t exist." };
     if (state.data === "running") await lookAtLinks(access);
     return withPlan(access, planId, async ({ tx, plan, now }) => {
       const who = access.user.name;
       if (state.data === "running") {
         const stops = findingsOf(await loadSetting(tx), plan.rules).filter(({ level }) => level === "error");
-        if (stops.length > 0) return { ok: false, message: `It could not run like this. ${stops[0].says}` };
+        if (stops.length > 0) return { ok: false, message: `The plan can’t run like this: ${stops[0].says}` };
         // A draft's rules become its first version in force the day it runs.
         if (
           plan.state === "draft" &&
@@ -223,7 +223,7 @@ export const newPlan = action(
       }
       if (from === "nothing") return addPlan(tx, access, access.user.name, "New plan", emptyRules(tags), now);
       const like = z.uuid().safeParse(from).success ? await findPlan(tx, access, from) : null;
-      return like && addPlan(tx, access, access.user.name, `${like.name}, again`, like.draft ?? like.rules, now);
+      return like && addPlan(tx, access, access.user.name, `${like.name} (copy)`, like.draft ?? like.rules, now);
     });
     if (!made) return { ok: false, message: "Choose what to start from." };
     revalidatePath(`/c/${access.seat.slug}/asking`);
@@ -237,18 +237,18 @@ export const setPlanOrder = action(
   [z.array(text)],
   async (access, ids): Promise<Exclude<ActionResult, null>> => {
     const read = z.array(z.uuid()).max(200).safeParse(ids);
-    if (!read.success) return { ok: false, message: "These are no plans." };
+    if (!read.success) return { ok: false, message: "These aren’t plans." };
     const now = await clockNow();
     const kept = await withClient(access, (tx) => orderPlans(tx, access, access.user.name, read.data, now));
-    if (!kept) return { ok: false, message: "One of these plans is not there any more. Reload the page." };
+    if (!kept) return { ok: false, message: "One of these plans no longer exists. Reload the page." };
     revalidatePath(`/c/${access.seat.slug}/asking`);
-    return { ok: true, message: "The order is kept." };
+    return { ok: true, message: "Order saved." };
   },
 );
 
 /** Follows the review links again. */
 export const lookAgain = action(atClientWith("change plans"), [], async (access): Promise<ActionResult> => {
   await lookAtLinks(access, true);
-  revalidatePath(`/c/${access.seat.slug}/asking`, "layout");
-  return { ok: true, message: "Looked again." };
+  revalidatePath(`/c/${access.seat.slug}`, "layout");
+  return { ok: true, message: "Links checked." };
 });

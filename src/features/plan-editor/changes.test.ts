@@ -167,7 +167,7 @@ test("a message is added, moved within its part, renamed by its key never, and t
   const added = rulesOf(change(feeling, "add step", { in: "review" }));
   expect(added.steps.map(({ part }) => part)).toEqual(["first", "first", "review", "review", "review"]);
   expect(change(added, "move step", { step: "2", to: "1" })).toMatchObject({
-    message: expect.stringContaining("come before"),
+    message: expect.stringContaining("before those"),
   });
   const moved = rulesOf(change(added, "move step", { step: "4", to: "2" }));
   expect(moved.steps[2].key).toBe(added.steps[4].key);
@@ -177,7 +177,7 @@ test("a message is added, moved within its part, renamed by its key never, and t
   });
   let full = feeling;
   while (full.steps.length < 6) full = rulesOf(change(full, "add step", { in: "first" }));
-  expect(change(full, "add step", {})).toMatchObject({ message: "A plan has six messages at most." });
+  expect(change(full, "add step", {})).toMatchObject({ message: "A plan can have up to six messages." });
 });
 
 test("wordings are tried, changed each on its own, dropped, and the better is kept as the only one", () => {

@@ -156,7 +156,7 @@ function begins(rules: PlanRules, form: FormData): Wanted {
   if (kind === "customer") return { rules: { ...rules, portions, begins: { kind, days: number(form, "days") } } };
   if (kind === "put right") return { rules: { ...rules, portions, begins: { kind } } };
   if (kind === "by hand") return { rules: { ...rules, portions, begins: { kind } } };
-  return choose("kind", "Choose when it begins.");
+  return choose("kind", "Choose when it starts.");
 }
 
 /** The two kinds of plan: the one that asks how it went first gains a second part, the other one loses it. */
@@ -190,7 +190,7 @@ function freeKey({ steps }: PlanRules): string {
 }
 
 function addStep(rules: PlanRules, form: FormData): Wanted {
-  if (rules.steps.length >= 6) return { message: "A plan has six messages at most." };
+  if (rules.steps.length >= 6) return { message: "A plan can have up to six messages." };
   const isReview = text(form, "in") === "review" && rules.style === "how it went first";
   const model = isReview ? reviewStep() : starterRules().steps[1];
   const step: PlanStep = {
@@ -206,7 +206,7 @@ function addStep(rules: PlanRules, form: FormData): Wanted {
 
 function doors(rules: PlanRules, form: FormData): Wanted {
   const mode = z.enum(DOORS).safeParse(text(form, "mode"));
-  if (!mode.success) return choose("mode", "Choose what opens.");
+  if (!mode.success) return choose("mode", "Choose a door.");
   const acknowledgedBy = mode.data === "private only" ? text(form, "acknowledgedBy") || null : null;
   return { rules: { ...rules, doors: { mode: mode.data, threshold: number(form, "threshold"), acknowledgedBy } } };
 }
@@ -221,7 +221,7 @@ const lines = (form: FormData, name: string) =>
 /** What the page asks. Nothing beyond the rating is kept as nothing, so that plans that never asked more stay equal. */
 function questions(rules: PlanRules, form: FormData): Wanted {
   const question = z.enum(QUESTIONS).safeParse(text(form, "question"));
-  if (!question.success) return choose("question", "Choose how the question is put.");
+  if (!question.success) return choose("question", "Choose how the question is asked.");
   const more = {
     aspects: lines(form, "aspects"),
     recommend: text(form, "recommend"),
@@ -236,7 +236,7 @@ function questions(rules: PlanRules, form: FormData): Wanted {
     return choose(String(issue.path[0] ?? "question"), issue.message);
   }
   const repeated = more.aspects.find((aspect, at) => more.aspects.indexOf(aspect) !== at);
-  if (repeated) return choose("aspects", `“${repeated}” stands there twice.`);
+  if (repeated) return choose("aspects", `“${repeated}” is there twice.`);
   const isMore = JSON.stringify(read.data) !== JSON.stringify(NOTHING_MORE);
   return { rules: { ...rules, question: question.data, more: isMore || rules.more ? read.data : rules.more } };
 }
@@ -294,7 +294,7 @@ function sites(rules: PlanRules, form: FormData): Wanted {
 function stepChange(rules: PlanRules, part: Part, form: FormData): Wanted {
   const index = number(form, "step");
   const step = rules.steps[index];
-  if (!step) return { message: "This message is not there any more." };
+  if (!step) return { message: "This message no longer exists." };
   const withStep = (change: Partial<PlanStep>): Wanted => ({
     rules: { ...rules, steps: rules.steps.map((one, at) => (at === index ? { ...one, ...change } : one)) },
   });
@@ -332,17 +332,16 @@ function stepChange(rules: PlanRules, part: Part, form: FormData): Wanted {
       return { rules: { ...rules, steps: rules.steps.filter((_, at) => at !== index) } };
     case "move step": {
       const to = number(form, "to");
-      if (!Number.isInteger(to) || to < 0 || to >= rules.steps.length)
-        return { message: "It cannot go further that way." };
+      if (!Number.isInteger(to) || to < 0 || to >= rules.steps.length) return { message: "It can’t move any further." };
       if (rules.steps[to].part !== step.part)
-        return { message: "Messages that ask how it went come before those that ask for a review." };
+        return { message: "Put messages that ask how it went before those that ask for a review." };
       const steps = rules.steps.filter((_, at) => at !== index);
       steps.splice(to, 0, step);
       return { rules: { ...rules, steps } };
     }
     case "add wording": {
       const free = ["b", "c", "d"].find((each) => !step.others.some((other) => other.key === each));
-      if (!free) return { message: "Four wordings at most." };
+      if (!free) return { message: "Up to four wordings." };
       return withStep({
         others: [...step.others, { key: free, text: step.text, subject: step.subject, email: step.email }],
       });
@@ -351,11 +350,11 @@ function stepChange(rules: PlanRules, part: Part, form: FormData): Wanted {
       return withStep({ others: step.others.filter((other) => other.key !== key) });
     case "keep wording": {
       const kept = wordingsOf(step).find((one) => one.key === key);
-      if (!kept) return { message: "This wording is not there any more." };
+      if (!kept) return { message: "This wording no longer exists." };
       return withStep({ text: kept.text, subject: kept.subject, email: kept.email, others: [] });
     }
     default:
-      return { message: "There is no such setting." };
+      return { message: "That setting doesn’t exist." };
   }
 }
 
@@ -365,7 +364,7 @@ function delayOf(form: FormData): { delay: PlanStep["delay"] } | { message: stri
   const isDays = unit.data === "days" || unit.data === "weeks";
   const at = text(form, "at");
   const minutes = at ? parseClockTime(at) : null;
-  const wrong = "Write the time like 10:00, or leave it empty.";
+  const wrong = "Enter a time like 10:00, or leave it blank.";
   if (isDays && at && (minutes === null || minutes > 1439)) return { message: wrong, fields: { at: wrong } };
   return { delay: { amount: number(form, "amount"), unit: unit.data, at: isDays ? minutes : null } };
 }

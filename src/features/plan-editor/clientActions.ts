@@ -32,7 +32,7 @@ const whole = (most: number, name: string) =>
 const limit = (most: number, name: string) =>
   z.union([
     z.literal("").transform(() => null),
-    whole(most, name).pipe(z.number().min(1, `${name}: at least 1, or empty for no limit.`)),
+    whole(most, name).pipe(z.number().min(1, `${name}: at least 1, or blank for no limit.`)),
   ]);
 
 const clientRules = {
@@ -40,13 +40,13 @@ const clientRules = {
   consent: z.object({ needsConsent: z.enum(["yes", "no"]) }),
   price: z.object({
     price: z.coerce
-      .number("Write a price like 0.04.")
-      .min(0, "A price is not below 0.")
+      .number("Enter a price like 0.04.")
+      .min(0, "The price can’t be negative.")
       .max(100, "At most 100.")
       .transform((price) => Math.round(price * 1000)),
     mediaPrice: z.coerce
-      .number("Write a price like 0.12.")
-      .min(0, "A price is not below 0.")
+      .number("Enter a price like 0.12.")
+      .min(0, "The price can’t be negative.")
       .max(100, "At most 100.")
       .transform((price) => Math.round(price * 1000)),
     currency: z.enum(["GBP", "EUR", "USD", "CAD", "AUD", "NZD", "CHF"]),
@@ -66,7 +66,7 @@ export const changeClientRules = action(
   [before<ActionResult>(), form],
   async (access, _before, form): Promise<ActionResult> => {
     const part = z.enum(["rest", "consent", "gap", "ceiling", "allowance", "price"]).safeParse(formText(form, "part"));
-    if (!part.success) return { ok: false, message: "There is no such setting." };
+    if (!part.success) return { ok: false, message: "This setting doesn’t exist." };
     const read = clientRules[part.data].safeParse(
       Object.fromEntries([...form.keys()].map((name) => [name, text(form, name)])),
     );
@@ -101,7 +101,7 @@ export const changeClientRules = action(
       await replanAll(tx, access, await loadSetting(tx), now);
     });
     revalidatePath(`/c/${access.seat.slug}`, "layout");
-    return { ok: true, message: "Saved. Messages that have not left follow it." };
+    return { ok: true, message: "Saved. It applies to messages that haven’t gone out yet." };
   },
 );
 
@@ -113,7 +113,7 @@ export const changeHours = action(
   [before<ActionResult>(), form],
   async (access, _before, form): Promise<ActionResult> => {
     const channel = z.enum(["text", "email"]).safeParse(formText(form, "channel"));
-    if (!channel.success) return { ok: false, message: "There is no such channel." };
+    if (!channel.success) return { ok: false, message: "That channel doesn’t exist." };
     const week: OpenHours[][] = [];
     const fields: Record<string, string> = {};
     for (const [day, name] of WEEKDAYS.entries()) {
@@ -129,8 +129,8 @@ export const changeHours = action(
     if (wrong)
       return {
         ok: false,
-        message: `${wrong} is not a date.`,
-        fields: { closedDates: `${wrong} is not a date. Write dates like 2026-12-24.` },
+        message: `${wrong} isn’t a date.`,
+        fields: { closedDates: `${wrong} isn’t a date. Enter dates like 2026-12-24.` },
       };
     const now = await clockNow();
     const result = await withClient(access, async (tx): Promise<ActionResult> => {
@@ -156,7 +156,7 @@ export const changeHours = action(
         details: { before: client.sendHours, after: hours.data },
       });
       await replanAll(tx, access, await loadSetting(tx), now);
-      return { ok: true, message: "Saved. Messages that have not left follow it." };
+      return { ok: true, message: "Saved. It applies to messages that haven’t gone out yet." };
     });
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     return result;
@@ -169,7 +169,7 @@ export const changeLinkRules = action(
   [before<ActionResult>(), form],
   async (access, _before, form): Promise<ActionResult> => {
     const part = z.enum(["question", "doors"]).safeParse(formText(form, "part"));
-    if (!part.success) return { ok: false, message: "There is no such setting." };
+    if (!part.success) return { ok: false, message: "This setting doesn’t exist." };
     const now = await clockNow();
     const result = await withClient(access, async (tx): Promise<ActionResult> => {
       const { client } = await loadSetting(tx);

@@ -16,7 +16,7 @@ import { withClient } from "@/platform/database";
 import { type ActionResult, formText, refusal } from "@/ui/result";
 import { changeMatching, keepImport, receiveReviews, typeReview, undoImport, viewImport } from "./service";
 
-const GONE: ActionResult = { ok: false, message: "It is not there any more. Bring the file again." };
+const GONE: ActionResult = { ok: false, message: "It no longer exists. Import the file again." };
 const MOST_BYTES = 5 * 1024 * 1024;
 const isKey = (id: string) => z.uuid().safeParse(id).success;
 
@@ -28,7 +28,8 @@ export const bringReviews = action(
     const file = form instanceof FormData ? form.get("file") : null;
     const listingId = formText(form, "listing");
     if (!(file instanceof File) || file.size === 0) return { ok: false, message: "Choose a file first." };
-    if (file.size > MOST_BYTES) return { ok: false, message: "The file is larger than 5 MB. Bring it in parts." };
+    if (file.size > MOST_BYTES)
+      return { ok: false, message: "The file is bigger than 5 MB. Split it and import the parts." };
     const now = await clockNow();
     const setting = await withClient(access, loadSetting);
     let id: string | null = null;
@@ -49,7 +50,7 @@ export const bringReviews = action(
       if (!(error instanceof Unreadable)) throw error;
       return { ok: false, message: fileSentence(error.problem) };
     }
-    if (!id) return { ok: false, message: "Choose the page that these reviews are of." };
+    if (!id) return { ok: false, message: "Choose the page these reviews are from." };
     redirect(`/c/${access.seat.slug}/heard/bring-in/${id}`);
   },
 );
@@ -90,7 +91,9 @@ export const keepReviewsOf = action(
     const now = await clockNow();
     const kept = await withClient(access, (tx) => keepImport(tx, access, access.user.name, id, now));
     revalidatePath(`/c/${access.seat.slug}`, "layout");
-    return kept === null ? GONE : { ok: true, message: kept === 1 ? "One review is new." : `${kept} reviews are new.` };
+    return kept === null
+      ? GONE
+      : { ok: true, message: kept === 1 ? "One new review imported." : `${kept} new reviews imported.` };
   },
 );
 
@@ -104,19 +107,19 @@ export const undoReviews = action(
     const gone = await withClient(access, (tx) => undoImport(tx, access, access.user.name, id, now));
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     return gone === null
-      ? { ok: false, message: "There is nothing to take back." }
-      : { ok: true, message: gone === 1 ? "One review is taken back." : `${gone} reviews are taken back.` };
+      ? { ok: false, message: "There’s nothing to undo." }
+      : { ok: true, message: gone === 1 ? "Undone: one review removed." : `Undone: ${gone} reviews removed.` };
   },
 );
 
 const typed = z.object({
-  listingId: z.uuid("Choose the page that it is of."),
-  author: typedText(80, "Write who wrote it."),
+  listingId: z.uuid("Choose the page it’s from."),
+  author: typedText(80, "Enter who wrote it."),
   rating: z
     .string()
-    .refine((text) => readRating(text) !== null, "Write the rating as it stands there: 4, 8.5/10, recommended."),
+    .refine((text) => readRating(text) !== null, "Enter the rating as shown there: 4, 8.5/10, recommended."),
   words: z.string().max(20_000),
-  day: z.string().min(1, "Choose the day on which it was written.").pipe(dayText),
+  day: z.string().min(1, "Choose the date it was written.").pipe(dayText),
 });
 
 /** Keeps one review that somebody typed in. */
@@ -136,15 +139,15 @@ export const typeReviewIn = action(
     const { zone } = access.seat;
     const { day, ...said } = values.data;
     if (parseDay(day) > dayNumber(toLocal(zone, now)))
-      return { ok: false, message: "That day is still to come.", fields: { day: "That day is still to come." } };
+      return { ok: false, message: "That date is in the future.", fields: { day: "That date is in the future." } };
     const writtenAt = Math.min(now, fromLocal(zone, parseDay(day) * 86_400_000 + 12 * 3_600_000));
     const done = await withClient(access, (tx) =>
       typeReview(tx, access, access.user.name, { ...said, writtenAt }, now),
     );
     revalidatePath(`/c/${access.seat.slug}`, "layout");
-    if (done === "missing") return { ok: false, message: "This page is not there any more, or is read by itself." };
+    if (done === "missing") return { ok: false, message: "This page has been removed, or is now connected." };
     return done === "known"
-      ? { ok: false, message: "This very review is here already." }
-      : { ok: true, message: "Kept. It stands in the list now." };
+      ? { ok: false, message: "You already have this review." }
+      : { ok: true, message: "Saved. It’s in the list now." };
   },
 );

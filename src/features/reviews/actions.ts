@@ -21,7 +21,7 @@ import { countUse, filledSaved, listSaved } from "./saved";
 import { findReview, type Review, setAside } from "./service";
 import { deleteReviewView, MOST_VIEWS, NARROWINGS, saveReviewView, viewQuery } from "./views";
 
-const NO_REVIEW: ActionResult = { ok: false, message: "There is no such review." };
+const NO_REVIEW: ActionResult = { ok: false, message: "This review no longer exists." };
 
 /** What came of a reply, in words. */
 function resultOf(posted: Posted | null, zone: string, now: number, done: string): ActionResult {
@@ -29,14 +29,14 @@ function resultOf(posted: Posted | null, zone: string, now: number, done: string
   if (posted.kind === "later")
     return {
       ok: true,
-      message: `${capital(siteProblemWords(posted.problem))}. Your reply is kept, and tried again ${sayWhen(zone, posted.at, now)}.`,
+      message: `${capital(siteProblemWords(posted.problem))}. Your reply is saved, and we’ll try again ${sayWhen(zone, posted.at, now)}.`,
     };
   if (posted.kind === "meanwhile")
     return {
       ok: false,
-      message: `${posted.who ?? "Somebody"} replied meanwhile: “${posted.words.slice(0, 200)}” Your words are still here.`,
+      message: `${posted.who ?? "Someone"} has just replied: “${posted.words.slice(0, 200)}” Your words are still here.`,
     };
-  return { ok: false, message: `${capital(siteProblemWords(posted.problem))}. Your words are kept; try again.` };
+  return { ok: false, message: `${capital(siteProblemWords(posted.problem))}. Your draft is safe; try again.` };
 }
 
 /** Posts a reply to a review on its site, or hands it in for approval where somebody may only draft. */
@@ -54,16 +54,16 @@ export const reply = action(
     let result: ActionResult;
     if (!may(access.seat, "reply in public")) {
       const drafted = await withClient(access, (tx) => draftForApproval(tx, access, who, reviewId, words, seen, now));
-      result = resultOf(drafted, access.seat.zone, now, "Handed in. It is posted once somebody approves it.");
+      result = resultOf(drafted, access.seat.zone, now, "Sent for approval. It’ll be posted once someone approves it.");
     } else if (deed === "posted by hand") {
       const marked = await withClient(access, (tx) => markPosted(tx, access, who, reviewId, words, now));
-      result = resultOf(marked, access.seat.zone, now, "Kept as posted.");
+      result = resultOf(marked, access.seat.zone, now, "Marked as posted.");
     } else {
       result = resultOf(
         await postReply(access, who, reviewId, words, seen),
         access.seat.zone,
         now,
-        "Your reply stands in public.",
+        "Your reply is live.",
       );
     }
     const saved = z.uuid().safeParse(formText(form, "saved"));
@@ -81,8 +81,8 @@ export const drop = action(atClientWith("reply in public"), [text], async (acces
   const isDone = await withClient(access, (tx) => dropReply(tx, access, access.user.name, reviewId, now));
   revalidatePath(`/c/${access.seat.slug}`, "layout");
   return isDone
-    ? { ok: true, message: "It is not posted. The review waits for a reply again." }
-    : { ok: false, message: "It is on its way already, or gone." };
+    ? { ok: true, message: "It won’t be posted. The review is waiting for a reply again." }
+    : { ok: false, message: "Too late: it’s already on its way, or has been removed." };
 });
 
 /** Takes a reply down from its site. */
@@ -94,7 +94,7 @@ export const takeDown = action(
     const now = await clockNow();
     const taken = await takeDownReply(access, access.user.name, reviewId);
     revalidatePath(`/c/${access.seat.slug}`, "layout");
-    return resultOf(taken, access.seat.zone, now, "The reply is taken down.");
+    return resultOf(taken, access.seat.zone, now, "The reply has been taken down.");
   },
 );
 
@@ -156,13 +156,13 @@ export const putAside = action(
   async (access, reviewId, _before, form): Promise<ActionResult> => {
     const aside = z.enum(["yes", "no"]).safeParse(formText(form, "aside"));
     if (!z.uuid().safeParse(reviewId).success || !aside.success)
-      return { ok: false, message: "There is no such review." };
+      return { ok: false, message: "This review no longer exists." };
     const isAside = aside.data === "yes";
     const now = await clockNow();
     const isDone = await withClient(access, (tx) => setAside(tx, access, access.user.name, reviewId, isAside, now));
     revalidatePath(`/c/${access.seat.slug}`, "layout");
-    if (!isDone) return { ok: false, message: "It is answered already, or not there any more." };
-    return { ok: true, message: isAside ? "Set aside." : "It waits for a reply again." };
+    if (!isDone) return { ok: false, message: "It’s already been answered, or no longer exists." };
+    return { ok: true, message: isAside ? "Set aside." : "Back in the waiting list." };
   },
 );
 
@@ -171,7 +171,7 @@ export const changeReplyTone = action(
   atClientWith("set up", "whole client", "see heard"),
   [before<ActionResult>(), form],
   async (access, _before, form): Promise<ActionResult> => {
-    const tone = z.enum(TONES, "Choose how they sound.").safeParse(formText(form, "tone"));
+    const tone = z.enum(TONES, "Choose a tone.").safeParse(formText(form, "tone"));
     if (!tone.success) return refusal(tone.error);
     const now = await clockNow();
     await withClient(access, async (tx) => {
@@ -187,7 +187,7 @@ export const changeReplyTone = action(
       });
     });
     revalidatePath(`/c/${access.seat.slug}/heard`);
-    return { ok: true, message: "Saved. Drafts sound like it from now on." };
+    return { ok: true, message: "Saved. New drafts will use this tone." };
   },
 );
 
@@ -232,7 +232,10 @@ export const sayWhoWrote = action(
     );
     revalidatePath(`/c/${access.seat.slug}`, "layout");
     if (!isDone) return NO_REVIEW;
-    return { ok: true, message: personId ? "They stand together now." : "It is nobody’s that is known again." };
+    return {
+      ok: true,
+      message: personId ? "Linked: these are now by the same person." : "Unlinked: we no longer say who wrote it.",
+    };
   },
 );
 
@@ -246,12 +249,12 @@ export const saveView = action(
     if (!name || name.length > 60) return { ok: false, message: wrong, fields: { name: wrong } };
     const read = new URLSearchParams(z.string().catch("").parse(shown).slice(0, 1000));
     const query = viewQuery(Object.fromEntries(NARROWINGS.map((key) => [key, read.get(key)])));
-    if (!query) return { ok: false, message: "Narrow the reviews down first." };
+    if (!query) return { ok: false, message: "Choose a filter first." };
     const isKept = await withClient(access, (tx) => saveReviewView(tx, access, access.user.name, name, query));
     revalidatePath(`/c/${access.seat.slug}/heard`);
     return isKept
       ? { ok: true, message: "Saved as a view." }
-      : { ok: false, message: `${MOST_VIEWS} views are the most. Delete one first.` };
+      : { ok: false, message: `${MOST_VIEWS} views is the limit. Delete one first.` };
   },
 );
 
@@ -263,7 +266,7 @@ export const deleteView = action(
     const isDone =
       z.uuid().safeParse(id).success && (await withClient(access, (tx) => deleteReviewView(tx, access, id)));
     revalidatePath(`/c/${access.seat.slug}/heard`);
-    return isDone ? { ok: true, message: "Deleted." } : { ok: false, message: "It is not there any more." };
+    return isDone ? { ok: true, message: "Deleted." } : { ok: false, message: "It no longer exists." };
   },
 );
 

@@ -4,8 +4,9 @@ import { type Gravity, gravityOfReview } from "@/core/replies/gravity";
 import { NOTHING_KNOWN, nearestOf, type PrivateFacts, type Refusal } from "@/core/replies/guards";
 import type { Mood } from "@/core/replies/sentences/bank";
 import type { Found } from "@/core/themes/reading";
-import { firstLanguage, isLanguage, type Language } from "@/core/words/languages";
+import { firstLanguage, isLanguage, LANGUAGES, type Language } from "@/core/words/languages";
 import type { Setting } from "@/features/clients";
+import { LOCALES } from "@/locales/customer";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { reviews } from "@/schema/reviews";
 import { isPlanned } from "./queries";
@@ -116,7 +117,11 @@ async function factsOf(
       where v.client_id = ${scope.clientId} and v.person_id = any(${ids})
       order by v.ends_at desc limit 400`,
   );
-  const day = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", timeZone: setting.client.zone });
+  // A day is private in whatever language it is written.
+  const days = LANGUAGES.map(
+    (language) =>
+      new Intl.DateTimeFormat(LOCALES[language], { day: "numeric", month: "long", timeZone: setting.client.zone }),
+  );
   const facts = new Map(
     persons.map(({ id, family, email, phone }): [string, PrivateFacts] => {
       const own = visits.filter(({ person }) => person === id).slice(0, 20);
@@ -126,7 +131,7 @@ async function factsOf(
           family: family || null,
           abouts: own.flatMap(({ about }) => about ?? []),
           services: own.flatMap(({ service }) => service ?? []),
-          days: own.map(({ at }) => day.format(new Date(at))),
+          days: own.flatMap(({ at }) => days.map((day) => day.format(new Date(at)))),
           teamMembers: setting.team.map(({ name }) => name),
           emails: email ? [email] : [],
           phones: phone ? [phone] : [],

@@ -42,14 +42,14 @@ export const changeTextService = action(
     if (formText(form, "isOn") !== "yes") {
       await withClient(access, (tx) => setTextService(tx, access, who, null, now));
       revalidatePath(`/c/${access.seat.slug}/heard`, "layout");
-      return { ok: true, message: "Nothing is sent any more." };
+      return { ok: true, message: "Turned off. Nothing more is sent." };
     }
     const read = z
       .object({
         address: z.string().transform((typed, context) => {
           const address = webAddress(typed);
           if (address) return address;
-          context.addIssue({ code: "custom", message: "Write an address that begins with https://." });
+          context.addIssue({ code: "custom", message: "Enter an address that begins with https://." });
           return z.NEVER;
         }),
         key: z.string().trim().max(500, "Keep the key under 500 characters."),
@@ -58,8 +58,8 @@ export const changeTextService = action(
     if (!read.success) return refusal(read.error);
     const isDone = await withClient(access, (tx) => setTextService(tx, access, who, read.data, now));
     revalidatePath(`/c/${access.seat.slug}/heard`, "layout");
-    if (isDone) return { ok: true, message: "Set up. Nothing is sent before somebody asks for a draft." };
-    const message = "Paste the key that the service gave you.";
+    if (isDone) return { ok: true, message: "Set up. Nothing is sent until someone asks for a draft." };
+    const message = "Paste the key the service gave you.";
     return { ok: false, message, fields: { key: message } };
   },
 );

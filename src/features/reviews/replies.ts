@@ -29,7 +29,7 @@ export const replyInput = z.object({
     .string()
     .trim()
     .min(1, "Write the reply first.")
-    .max(MOST_REPLY, "No site takes more than 4,000 characters."),
+    .max(MOST_REPLY, "No site accepts more than 4,000 characters."),
   /** The reply that stood there when the form was opened; "" for none. */
   seen: z.string().max(20_000).default(""),
 });
@@ -76,7 +76,7 @@ function hindrance(row: { review: Review; listing: Listing } | null, words: stri
   return words.length > longest
     ? {
         kind: "refused",
-        problem: { code: "not taken", why: `it takes ${longest.toLocaleString("en-GB")} characters at most` },
+        problem: { code: "not taken", why: `it allows no more than ${longest.toLocaleString("en-GB")} characters` },
       }
     : null;
 }

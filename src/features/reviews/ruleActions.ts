@@ -16,7 +16,7 @@ import { type ActionResult, formText, formTexts, refusal } from "@/ui/result";
 import { addRule, changeRule, moveRule, type RuleChange, removeRule } from "./rules";
 import { keepAgencySaved, keepSaved, listSaved, removeAgencySaved, removeSaved } from "./saved";
 
-const NO_RULE: ActionResult = { ok: false, message: "This rule is not there any more." };
+const NO_RULE: ActionResult = { ok: false, message: "This rule no longer exists." };
 const isKey = (id: string) => z.uuid().safeParse(id).success;
 const shown = (slug: string) => revalidatePath(`/c/${slug}/heard`, "layout");
 
@@ -29,8 +29,8 @@ export const newRule = action(
     const id = await withClient(access, (tx) => addRule(tx, access, access.user.name, now));
     shown(access.seat.slug);
     return id
-      ? { ok: true, message: "The rule is there. It only suggests until you let it do more." }
-      : { ok: false, message: "Thirty rules are the most. Remove one first." };
+      ? { ok: true, message: "Rule added. It only suggests replies until you let it do more." }
+      : { ok: false, message: "You can have up to 30 rules. Remove one first." };
   },
 );
 
@@ -64,14 +64,17 @@ const PARTS = {
   when: (form: FormData) =>
     z
       .object({
-        afterHours: z.coerce.number("Write how many hours.").min(0, "Write 0 or more.").max(168, "A week at most."),
+        afterHours: z.coerce
+          .number("Enter a number of hours.")
+          .min(0, "Enter 0 or more.")
+          .max(168, "No more than a week."),
         hours: z.enum(["office", "any"]),
       })
       .safeParse({ afterHours: formText(form, "afterHours"), hours: formText(form, "hours") }),
   most: (form: FormData) =>
     z
       .object({
-        mostPerDay: z.coerce.number("Write how many.").int().min(1, "Write 1 or more.").max(200, "200 at most."),
+        mostPerDay: z.coerce.number("Enter a number.").int().min(1, "Enter 1 or more.").max(200, "200 at most."),
       })
       .safeParse({ mostPerDay: formText(form, "mostPerDay") }),
   on: (form: FormData) => z.object({ isOn: z.boolean() }).safeParse({ isOn: formText(form, "isOn") === "yes" }),
@@ -108,7 +111,7 @@ export const changeRulePart = action(
       );
     });
     shown(access.seat.slug);
-    return isDone ? { ok: true, message: "Saved. What waits is decided by it now." } : NO_RULE;
+    return isDone ? { ok: true, message: "Saved. It now applies to reviews that are waiting." } : NO_RULE;
   },
 );
 
@@ -133,22 +136,22 @@ export const dropRule = action(
     const now = await clockNow();
     const isDone = await withClient(access, (tx) => removeRule(tx, access, access.user.name, id, now));
     shown(access.seat.slug);
-    return isDone ? { ok: true, message: "Removed. What it had planned is not posted." } : NO_RULE;
+    return isDone ? { ok: true, message: "Removed. Its scheduled replies won’t be posted." } : NO_RULE;
   },
 );
 
 const savedInput = z.object({
-  use: z.enum(SAVED_USES, "Choose where it is offered."),
-  purpose: typedText(60, "Say what it is for."),
+  use: z.enum(SAVED_USES, "Choose where to offer it."),
+  purpose: typedText(60, "Say what it’s for."),
   language: z.enum(LANGUAGES, "Choose its language."),
   words: z
     .string()
     .trim()
-    .min(1, "Write the words.")
+    .min(1, "Write the reply.")
     .max(4000, "No site takes more than 4,000 characters.")
     .refine((words) => unknownPlaces(words).length === 0, {
       error: ({ input }) =>
-        `“{${unknownPlaces(String(input))[0]}}” cannot be filled. There are ${REPLY_PLACES.map((place) => `{${place}}`).join(", ")}.`,
+        `“{${unknownPlaces(String(input))[0]}}” can’t be filled in. You can use ${REPLY_PLACES.map((place) => `{${place}}`).join(", ")}.`,
     }),
   isOwn: z.boolean(),
 });
@@ -171,22 +174,25 @@ export const saveReply = action(
   async (access, id, _before, form): Promise<ActionResult> => {
     const values = readSaved(form);
     if (!values.success) return refusal(values.error);
-    if (id !== null && !isKey(id)) return { ok: false, message: "It is not there any more." };
+    if (id !== null && !isKey(id)) return { ok: false, message: "It no longer exists." };
     if (!values.data.isOwn && access.branches)
-      return { ok: false, message: "Replies for everyone belong to the whole business. Save it as your own." };
+      return {
+        ok: false,
+        message: "Only people who look after the whole business can save replies for everyone. Save it as your own.",
+      };
     const now = await clockNow();
     const isDone = await withClient(access, (tx) =>
       keepSaved(tx, access, keeperOf(access), { id, ...values.data }, now),
     );
     shown(access.seat.slug);
-    return isDone ? { ok: true, message: "Saved." } : { ok: false, message: "It is not there any more." };
+    return isDone ? { ok: true, message: "Saved." } : { ok: false, message: "It no longer exists." };
   },
 );
 
 export const dropSaved = action(atClientWith("draft replies"), [text], async (access, id): Promise<ActionResult> => {
   const isDone = isKey(id) && (await withClient(access, (tx) => removeSaved(tx, access, keeperOf(access), id)));
   shown(access.seat.slug);
-  return isDone ? { ok: true, message: "Removed." } : { ok: false, message: "It is not there any more." };
+  return isDone ? { ok: true, message: "Removed." } : { ok: false, message: "It no longer exists." };
 });
 
 /** Keeps a saved reply of the agency, for all its clients. */
@@ -196,12 +202,12 @@ export const saveAgencyReply = action(
   async (access, id, _before, form): Promise<ActionResult> => {
     const values = readSaved(form);
     if (!values.success) return refusal(values.error);
-    if (id !== null && !isKey(id)) return { ok: false, message: "It is not there any more." };
+    if (id !== null && !isKey(id)) return { ok: false, message: "It no longer exists." };
     const now = await clockNow();
     const { isOwn: _, ...words } = values.data;
     const isDone = await withAgency(access, (tx) => keepAgencySaved(tx, access, access.user.name, id, words, now));
     revalidatePath(`/agency/${access.seat.slug}/replies`);
-    return isDone ? { ok: true, message: "Saved." } : { ok: false, message: "It is not there any more." };
+    return isDone ? { ok: true, message: "Saved." } : { ok: false, message: "It no longer exists." };
   },
 );
 
@@ -211,6 +217,6 @@ export const dropAgencyReply = action(
   async (access, id): Promise<ActionResult> => {
     const isDone = isKey(id) && (await withAgency(access, (tx) => removeAgencySaved(tx, access, id)));
     revalidatePath(`/agency/${access.seat.slug}/replies`);
-    return isDone ? { ok: true, message: "Removed." } : { ok: false, message: "It is not there any more." };
+    return isDone ? { ok: true, message: "Removed." } : { ok: false, message: "It no longer exists." };
   },
 );

@@ -24,11 +24,11 @@ import {
 } from "./connecting";
 
 const connectorId = z.enum(CONNECTOR_IDS);
-const NO_SITE: ActionResult = { ok: false, message: "There is no such site." };
+const NO_SITE: ActionResult = { ok: false, message: "This site doesn’t exist." };
 
 const searched = z.object({
-  name: typedText(120, "Write the name of the business."),
-  town: z.string().max(80, "That is too long for a town.").transform(cleanText),
+  name: typedText(120, "Enter the name of the business."),
+  town: z.string().max(80, "That’s too long for a town.").transform(cleanText),
 });
 
 /** Looks for the business at a site, and keeps what was looked for. */
@@ -64,9 +64,9 @@ export const choose = action(
       place: result.found.find((place) => place.id === formText(form, branchId)) ?? null,
     }));
     const places = choices.flatMap(({ place }) => place?.id ?? []);
-    if (places.length === 0) return { ok: false, message: "Choose a place for one branch at least." };
+    if (places.length === 0) return { ok: false, message: "Choose a page for at least one branch." };
     if (new Set(places).size < places.length)
-      return { ok: false, message: "One place cannot be two branches: choose another for one of them." };
+      return { ok: false, message: "Two branches can’t have the same page. Change one of them." };
     const now = await clockNow();
     await withClient(access, async (tx) => {
       await noteSearch(tx, access, access.user.name, id.data, looked.data, now);
@@ -151,8 +151,8 @@ export const stopReadingPage = action(
     return isDone
       ? {
           ok: true,
-          message: "We no longer read it. What was read stays, and plans that offer the site go on offering it.",
+          message: "Disconnected. Reviews we’ve collected stay, and plans that offer the site still offer it.",
         }
-      : { ok: false, message: "This page is not read." };
+      : { ok: false, message: "This page isn’t connected." };
   },
 );

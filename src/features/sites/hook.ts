@@ -10,7 +10,7 @@ import { secretOfHook } from "./connecting";
  * not believed but read: the page's turn is now.
  */
 export async function handleSiteHook(request: Request, listingId: string): Promise<Response> {
-  if (!z.uuid().safeParse(listingId).success) return problem(404, "There is no such page.");
+  if (!z.uuid().safeParse(listingId).success) return problem(404, "This page doesn't exist.");
   const text = await readBounded(request, MOST_HOOK_BYTES);
   if (text === null) return problem(413, "The delivery is larger than 256 KB.");
   const refused = checkHook(request.headers, text, secretOfHook(listingId));
@@ -18,5 +18,5 @@ export async function handleSiteHook(request: Request, listingId: string): Promi
   const [row] = await rowsOf<{ known: boolean }>(
     sql`select estima_page_is_due(${listingId}, ${new Date(await clockNow()).toISOString()}) as known`,
   );
-  return row?.known ? Response.json({ ok: true }, { status: 202 }) : problem(410, "This page is not read any more.");
+  return row?.known ? Response.json({ ok: true }, { status: 202 }) : problem(410, "This page is no longer connected.");
 }

@@ -23,8 +23,8 @@ export const addStandingLink = action(
     const made = await withClient(access, (tx) => makeLink(tx, access, access.user.name, parsed.data, now));
     revalidatePath(`/c/${access.seat.slug}/asking/links`);
     return made
-      ? { ok: true, message: "Made." }
-      : { ok: false, message: "This branch or team member is not there any more. Reload the page." };
+      ? { ok: true, message: "Link created." }
+      : { ok: false, message: "This branch or team member has been removed. Reload the page." };
   },
 );
 
@@ -39,7 +39,7 @@ export const endStandingLink = action(
       (await withClient(access, (tx) => endLink(tx, access, access.user.name, id, now)));
     revalidatePath(`/c/${access.seat.slug}/asking/links`);
     return ended
-      ? { ok: true, message: "Ended. What was answered there stays." }
-      : { ok: false, message: "It has ended already." };
+      ? { ok: true, message: "Ended. Answers it received stay." }
+      : { ok: false, message: "It’s already ended." };
   },
 );

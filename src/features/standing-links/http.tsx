@@ -9,8 +9,8 @@ import {
   goTo,
   customerHtml as html,
   inLanguage,
-  LostPage,
   languageIn,
+  lostPage,
   MOST_PHOTOS,
   type PageView,
   PrivacyPage,
@@ -64,14 +64,14 @@ function shownFor(stamp: string, reader: string): number | null {
 /** Answers everything under `/s/`. `path` is what follows it. */
 export async function handleStandingLink(request: Request, path: string[]): Promise<Response> {
   const token = (path[0] ?? "").slice(0, 40);
-  if (!(await isWelcomeClient(request.headers))) return html(<LostPage />, 429);
+  if (!(await isWelcomeClient(request.headers))) return lostPage(request, 429);
   const found = isToken(token) ? await linkByToken(token) : null;
-  if (!found || found.isArchived) return html(<LostPage />, (await mayGuessAgain(request.headers)) ? 404 : 429);
+  if (!found || found.isArchived) return lostPage(request, (await mayGuessAgain(request.headers)) ? 404 : 429);
   const answerId = answerIn(request, token);
   const reader = readerOf(request, token);
   const show = async (it: Shown & { status?: number; isFirst?: boolean }) => {
     const view = await viewLink(found, answerId, it.isFirst ?? false, it.chosen);
-    return view ? html(pageFor(view, reader, it), it.status ?? 200) : html(<LostPage />, 404);
+    return view ? html(pageFor(view, reader, it), it.status ?? 200) : lostPage(request);
   };
   if (request.method === "GET" || request.method === "HEAD") {
     const chosen = languageIn(request);
@@ -113,7 +113,7 @@ export async function handleStandingLink(request: Request, path: string[]): Prom
       if (answerId === null && client !== null && !(await isWelcome(`s ${token} ${client}`, MOST_ANSWERS, 3600)))
         return show({ wrong: "wrong.enough", status: 429, chosen });
       const id = await rateAt(found, answerId, given.rating, doubtful, chosen);
-      return id ? goTo(inLanguage(`/s/${token}`, chosen), cookieOf(token, id)) : html(<LostPage />, 404);
+      return id ? goTo(inLanguage(`/s/${token}`, chosen), cookieOf(token, id)) : lostPage(request);
     }
     if (answerId !== null) await moreAt(found, answerId, given, doubtful, chosen, typed);
     return goTo(inLanguage(`/s/${token}`, chosen) + (kind === "more" ? "#more" : ""));
@@ -130,9 +130,9 @@ export async function handleStandingLink(request: Request, path: string[]): Prom
   }
   if (kind === "site" && z.uuid().safeParse(path[2]).success) {
     const address = await siteAt(found, answerId, path[2]);
-    return address ? goTo(address) : html(<LostPage />, 404);
+    return address ? goTo(address) : lostPage(request);
   }
-  return html(<LostPage />, 404);
+  return lostPage(request);
 }
 
 type Shown = {
@@ -158,7 +158,7 @@ function pageFor(view: PageView, reader: string, it: Shown) {
 
 async function privacyOf(found: Parameters<typeof viewLink>[0], chosen: AnyLanguage | null): Promise<Response> {
   const view = await viewLink(found, null, false, chosen);
-  if (!view) return html(<LostPage />, 404);
+  if (!view) return lostPage(chosen);
   const { business, colour, language } = view;
   return html(
     <PrivacyPage business={business} colour={colour} language={language} note={await noteOfLink(found, language)} />,

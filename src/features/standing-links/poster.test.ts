@@ -15,7 +15,7 @@ const poster = (change: Partial<Poster>): Poster => ({
   colour: "#2F5D50",
   logo: null,
   title: "How was it?",
-  says: "Point your phone’s camera here. One tap is enough.",
+  says: "Point your phone’s camera here. It only takes one tap.",
   typed: "No camera? Type ask.example/s/k7q2m9wx4tzr",
   ...change,
 });
@@ -41,11 +41,12 @@ test.each(POSTER_FORMATS)(
 );
 
 test("each of ten cards has a code of its own that leads there", async () => {
-  const [{ pixels, width, height }] = await drawPdf(await renderPoster(poster({ format: "cards" })), 4);
+  const scale = 6;
+  const [{ pixels, width, height }] = await drawPdf(await renderPoster(poster({ format: "cards" })), scale);
   const whole = sharp(Buffer.from(pixels), {
     raw: { width: width, height: height, channels: 4 },
   });
-  const mm = (length: number) => Math.round((length * 72 * 4) / 25.4);
+  const mm = (length: number) => Math.round((length * 72 * scale) / 25.4);
   for (let card = 0; card < 10; card++) {
     const box = {
       left: mm(20 + 85 * (card % 2)),

@@ -44,8 +44,8 @@ export type StandingLink = typeof standingLinks.$inferSelect;
 const TOKEN_LETTERS = 12;
 
 export const linkInput = z.object({
-  name: typedText(60, "Say where it hangs or who has it.", "the name"),
-  branchId: z.uuid("Choose the branch."),
+  name: typedText(60, "Say where it’s used.", "the name"),
+  branchId: z.uuid("Choose a branch."),
   teamMemberId: z.union([z.literal("").transform(() => null), z.uuid()]),
 });
 

@@ -9,10 +9,10 @@ import { withClient } from "@/platform/database";
 import { type ActionResult, formText, refusal } from "@/ui/result";
 import { dropOwnTheme, keepOwnTheme, MOST_OWN } from "./own";
 
-const GONE: ActionResult = { ok: false, message: "This theme is not there any more." };
+const GONE: ActionResult = { ok: false, message: "This theme no longer exists." };
 
 const input = z.object({
-  name: typedText(40, "Name the theme."),
+  name: typedText(40, "Enter a name for the theme."),
   words: z
     .string()
     .transform((text) => [
@@ -23,10 +23,10 @@ const input = z.object({
           .filter(Boolean),
       ),
     ])
-    .refine((words) => words.length > 0, "Write at least one word by which people name it.")
+    .refine((words) => words.length > 0, "Enter at least one word people use for it.")
     .refine(
       (words) => words.length <= 40 && words.every((word) => word.length <= 40),
-      "At most 40 words, of 40 letters each.",
+      "Up to 40 words of up to 40 letters.",
     ),
 });
 
@@ -45,12 +45,12 @@ export const saveTheme = action(
     if (kept === "taken")
       return {
         ok: false,
-        message: "There is a theme of this name.",
-        fields: { name: "There is a theme of this name." },
+        message: "There’s already a theme with this name.",
+        fields: { name: "There’s already a theme with this name." },
       };
     if (kept === "too many")
-      return { ok: false, message: `${MOST_OWN} themes of your own are the most. Remove one first.` };
-    return { ok: true, message: "Saved. Everything is read again for it." };
+      return { ok: false, message: `${MOST_OWN} is the limit for your own themes. Remove one first.` };
+    return { ok: true, message: "Saved. We’re going through everything again to find it." };
   },
 );
 

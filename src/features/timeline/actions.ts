@@ -26,12 +26,12 @@ export const addVisit = action(
       const zone = setting.branches.find(({ id }) => id === text("branchId"))?.zone ?? setting.client.zone;
       const endsAt = readMoment(text("day"), text("time"), zone);
       if (endsAt === null)
-        return { ok: false, message: "When did it end?", fields: { time: "Give a day, and a time like 14:05." } };
+        return { ok: false, message: "When did it end?", fields: { time: "Enter a date, and a time like 14:05." } };
       if (endsAt < now - 730 * DAY || endsAt > now + 730 * DAY)
         return {
           ok: false,
-          message: "That is too far away.",
-          fields: { time: "This lies more than two years from today." },
+          message: "That’s too far away.",
+          fields: { time: "That’s more than two years from today." },
         };
       const values = visitInput.safeParse({
         personId,
@@ -52,17 +52,16 @@ export const addVisit = action(
       ) {
         return {
           ok: false,
-          message: "This service, branch or team member is not there any more. Close this and open it again.",
+          message: "This service, branch or team member has been removed. Close this and open it again.",
         };
       }
-      if (!(await findPerson(tx, access, personId)))
-        return { ok: false, message: "This person is not there any more." };
+      if (!(await findPerson(tx, access, personId))) return { ok: false, message: "This person no longer exists." };
       const visit = await recordVisit(tx, access, access.user.name, values.data, now);
-      if (visit.endsAt > now) return { ok: true, message: "Booked. It is looked at when it ends." };
+      if (visit.endsAt > now) return { ok: true, message: "Booked. We’ll decide when it’s over." };
       const { asked } = await decideVisits(tx, access, [visit.id], now);
       return {
         ok: true,
-        message: asked > 0 ? "Recorded. The plan will ask." : "Recorded. They are left out; the story says why.",
+        message: asked > 0 ? "Recorded. They’ll be asked." : "Recorded. They’re left out; their story says why.",
       };
     });
     revalidatePath(`/c/${access.seat.slug}`, "layout");
@@ -82,7 +81,7 @@ export const changeOutcome = action(
     const now = await clockNow();
     const result = await withClient(access, async (tx): Promise<ActionResult> => {
       const visit = await setOutcome(tx, access, access.user.name, values.data.id, values.data.outcome, now);
-      if (!visit) return { ok: false, message: "This visit is not there any more." };
+      if (!visit) return { ok: false, message: "This visit no longer exists." };
       if (values.data.outcome === "cancelled" || values.data.outcome === "no-show") {
         await stopAsksOfVisits(tx, access, [visit.id], now);
       }

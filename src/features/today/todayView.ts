@@ -6,6 +6,7 @@ import { countUnreadNotes, listNotes } from "@/features/answers";
 import { countHeld, standingOf, stoppedPlans, toldUsedUp } from "@/features/asks";
 import { calendarOf, loadSetting } from "@/features/clients";
 import { feedProblems } from "@/features/intake";
+import { loadFirstSteps } from "@/features/outlook";
 import { type Access, mayEverywhere } from "@/platform/access";
 import { withClient } from "@/platform/database";
 import * as queries from "./queries";
@@ -55,6 +56,7 @@ export async function loadTodayView(access: Access, shown: { day: number; branch
       feedProblems: await feedProblems(tx, access),
       stopped: await stoppedPlans(tx, access),
       standing: await standingOf(tx, access),
+      first: await loadFirstSteps(tx, access, setting),
       told: await toldUsedUp(tx, access, setting, now),
       waiting: (await countHeld(tx, access)).find(({ hold }) => hold === "allowance")?.count ?? 0,
     };
@@ -78,6 +80,10 @@ export async function loadTodayView(access: Access, shown: { day: number; branch
     slug,
     isPaused: isPaused(seen.setting.client, now),
     mayPause: may(access.seat, "pause everything"),
+    /** What is left before the first ask, for those who can do something about it; null once it has gone out. */
+    first: may(access.seat, "set up") || may(access.seat, "change plans") ? seen.first : null,
+    mayAsk: may(access.seat, "ask"),
+    team: may(access.seat, "manage people") ? `/agency/${access.seat.agencySlug}/people` : null,
     calendar: calendarOf(seen.setting, branch?.id ?? "", now),
     /** How many things need somebody. */
     needs:

@@ -11,9 +11,9 @@ export type Visit = typeof visits.$inferSelect;
 
 /** What a person types to record a visit. `endedAt` is an instant in milliseconds. */
 export const visitInput = z.object({
-  personId: z.uuid("Choose the person."),
-  serviceId: z.uuid("Choose the service."),
-  branchId: z.uuid("Choose the branch."),
+  personId: z.uuid("Choose a person."),
+  serviceId: z.uuid("Choose a service."),
+  branchId: z.uuid("Choose a branch."),
   teamMemberId: z.union([z.literal("").transform(() => null), z.uuid()]).nullish(),
   about: z.string().trim().max(60, "Keep this under 60 characters.").default(""),
   endsAt: z.number().int().refine(isInRange),

@@ -12,6 +12,8 @@ import type { Visit } from "./service";
 export type IncomingVisit = Omit<ArrivingVisit, "service" | "branch" | "teamMember"> & {
   personId: string;
   serviceId: string | null;
+  /** Whether the source said what it was. */
+  isServiceNamed?: boolean;
   branchId: string;
   /** Whether the source said where it was: a default never moves a visit. */
   isBranchNamed: boolean;
@@ -64,8 +66,11 @@ export async function upsertVisits(
   const added: Visit[] = [];
   const isAdded = new Set<string>();
   const changed = new Map<string, RowChange<Visit>>();
-  const results = incoming.map((row): UpsertedVisit => {
+  const results = incoming.map((coming): UpsertedVisit => {
+    const onDay = onItsDay(coming, byPerson.get(coming.personId));
+    const row = onDay ? asItIs(coming, onDay, now) : coming;
     const same =
+      onDay ||
       (row.externalId && byNumber.get(row.externalId)) ||
       byPerson.get(row.personId).find((visit) => {
         const isOther = row.externalId !== null && visit.externalId !== null && row.externalId !== visit.externalId;
@@ -98,6 +103,35 @@ export async function upsertVisits(
   return results;
 }
 
+/**
+ * The visit that a row with no more than a day speaks of: the only one of its person on that day, of the same service
+ * and about the same where it says so. None where there are several: any of them could be meant.
+ */
+function onItsDay(row: IncomingVisit, known: readonly Visit[]): Visit | undefined {
+  const { day } = row;
+  if (!day || row.externalId !== null) return undefined;
+  const [only, ...others] = known.filter(
+    ({ endsAt, serviceId, about }) =>
+      endsAt >= day.from &&
+      endsAt < day.to &&
+      (!row.isServiceNamed || serviceId === row.serviceId) &&
+      (row.about === null || about === null || about === row.about),
+  );
+  return others.length === 0 ? only : undefined;
+}
+
+/** What such a row says of the visit, no less exactly than it is known: its hour and its service stay. */
+function asItIs(row: IncomingVisit, visit: Visit, now: number): IncomingVisit {
+  const isOver = row.outcome === "cancelled" || row.outcome === "no-show" || visit.endsAt <= now;
+  return {
+    ...row,
+    endsAt: visit.endsAt,
+    serviceId: row.isServiceNamed ? row.serviceId : visit.serviceId,
+    about: row.about ?? visit.about,
+    outcome: isOver && (visit.outcome === "booked" || row.outcome !== "finished") ? row.outcome : visit.outcome,
+  };
+}
+
 /** The visits that a rehearsal would have added or changed so far. */
 export class VisitsDryRun {
   readonly byNumber = new Map<string, Visit>();
@@ -116,7 +150,7 @@ async function loadKnown(
   const numbers = [...new Set(incoming.flatMap(({ externalId }) => externalId ?? []))];
   const ofKnown = incoming.filter(({ isOfNewPerson }) => !isOfNewPerson);
   const persons = [...new Set(ofKnown.map(({ personId }) => personId))];
-  const times = ofKnown.map(({ endsAt }) => endsAt);
+  const times = ofKnown.flatMap(({ endsAt, day }) => (day ? [day.from, day.to, endsAt] : [endsAt]));
   const find = (where: SQL | undefined) => {
     const query = tx.select().from(visits).where(and(own, where)).orderBy(visits.id);
     // Rows are locked: a worker may be looking at one of them right now.

@@ -21,11 +21,10 @@ import { changedPiece } from "./pieces";
 import { endWayLinks, makeSampleLink, makeWayLink, sendSample } from "./samples";
 import { loadWalk } from "./walk";
 
-const GONE = { ok: false as const, message: "This plan is not there any more." };
+const GONE = { ok: false as const, message: "This plan no longer exists." };
 const CHANGED = {
   ok: false as const,
-  message:
-    "Somebody else changed this plan meanwhile. Your words are still here: reload the page, then save them again.",
+  message: "Someone else has just changed this plan. Copy your words, reload the page, then save them again.",
 };
 const isId = (id: string) => z.uuid().safeParse(id).success;
 
@@ -42,7 +41,7 @@ export const changePiece = action(
       const changed = await changedPiece(tx, plan.draft ?? plan.rules, key, words === null ? null : cleanText(words));
       if ("wrong" in changed) return { ok: false as const, message: changed.wrong };
       const kept = await changeRules(tx, access, access.user.name, planId, revision, changed.rules, now);
-      return kept ? { ok: true as const, message: words === null ? "Taken back." : "Saved." } : CHANGED;
+      return kept ? { ok: true as const, message: words === null ? "Undone." : "Saved." } : CHANGED;
     });
     revalidatePath(`/c/${access.seat.slug}/asking`, "layout");
     return result;
@@ -55,13 +54,13 @@ export const changeLinkPiece = action(
   [text, text.nullable()],
   async (access, key, words): Promise<Exclude<ActionResult, null>> => {
     if (typeof key !== "string" || (words !== null && typeof words !== "string"))
-      return { ok: false, message: "There is no such text." };
+      return { ok: false, message: "This passage doesn’t exist." };
     const now = await clockNow();
     const wrong = await withClient(access, (tx) =>
       saveLinkPiece(tx, access, access.user.name, key, words === null ? null : cleanText(words), now),
     );
     revalidatePath(`/c/${access.seat.slug}/asking`, "layout");
-    return wrong ? { ok: false, message: wrong } : { ok: true, message: words === null ? "Taken back." : "Saved." };
+    return wrong ? { ok: false, message: wrong } : { ok: true, message: words === null ? "Undone." : "Saved." };
   },
 );
 
@@ -78,7 +77,7 @@ export const sendMeSample = action(
     if (!address)
       return {
         ok: false,
-        message: "Your account has no number for texts yet. Add it under Your account, then try again.",
+        message: "There’s no mobile number in your account yet. Add it under “Your account”, then try again.",
       };
     const sample = await withClient(access, async (tx) => {
       const walk = await loadWalk(tx, access, planId, choice, now);
@@ -90,7 +89,7 @@ export const sendMeSample = action(
     const handed = await sendSample(walk, step, token, { kind: kind === "text" ? "text" : "email", address });
     return handed.kind === "sent"
       ? { ok: true, message: `Sent to ${address}.` }
-      : { ok: false, message: "It could not be handed over now. Try again in a minute." };
+      : { ok: false, message: "We couldn’t send it just now. Try again in a minute." };
   },
 );
 
@@ -122,7 +121,7 @@ export const endWay = action(
       return true;
     });
     revalidatePath(`/c/${access.seat.slug}/asking`, "layout");
-    return isEnded ? { ok: true, message: "Ended. Nobody outside sees it any more." } : GONE;
+    return isEnded ? { ok: true, message: "Ended. The link no longer works." } : GONE;
   },
 );
 
@@ -134,7 +133,7 @@ export const bringWords = action(
     if (!isId(planId)) return GONE;
     const file = form.get("file");
     if (!(file instanceof File) || file.size === 0) return { ok: false, message: "Choose a file." };
-    if (file.size > 2 * 1024 * 1024) return { ok: false, message: "The file is larger than 2 MB." };
+    if (file.size > 2 * 1024 * 1024) return { ok: false, message: "The file is bigger than 2 MB." };
     const rows = await readWordsFile(access.clientId, cleanText(await file.text()));
     const now = await clockNow();
     const result: Exclude<ActionResult, null> = await withClient(access, async (tx) => {
@@ -142,10 +141,10 @@ export const bringWords = action(
       if (!plan) return GONE;
       const read = await withWordsRows(tx, plan.draft ?? plan.rules, rows);
       if ("wrong" in read) return { ok: false, message: read.wrong };
-      if (read.changed === 0) return { ok: true, message: "Nothing in it differs from what is here." };
+      if (read.changed === 0) return { ok: true, message: "It’s the same as what you have." };
       const kept = await changeRules(tx, access, access.user.name, planId, revision, read.rules, now);
       return kept
-        ? { ok: true, message: `${capital(sayCount(read.changed, "text"))} changed, kept as a draft.` }
+        ? { ok: true, message: `${capital(sayCount(read.changed, "passage"))} changed, saved but not live yet.` }
         : CHANGED;
     });
     revalidatePath(`/c/${access.seat.slug}/asking`, "layout");
@@ -163,7 +162,7 @@ export const changeAgencyPiece = action(
       saveAgencyPiece(tx, access, access.user.name, key, words === null ? null : cleanText(words), now),
     );
     revalidatePath(`/agency/${access.seat.slug}/words`);
-    return wrong ? { ok: false, message: wrong } : { ok: true, message: words === null ? "Taken back." : "Saved." };
+    return wrong ? { ok: false, message: wrong } : { ok: true, message: words === null ? "Undone." : "Saved." };
   },
 );
 
@@ -172,9 +171,9 @@ export const putWordsInForce = action(
   atAgencyWith("change words", "own clients"),
   [before<ActionResult>(), form],
   async (access, _before, form): Promise<ActionResult> => {
-    if (!may(access.seat, "change plans")) return { ok: false, message: "Your role does not put changes in force." };
+    if (!may(access.seat, "change plans")) return { ok: false, message: "Your role doesn’t let you apply changes." };
     const ticked = formTexts(form, "plan").filter((each) => /^[0-9a-f-]{36}:[0-9a-f-]{36}$/.test(each));
-    if (ticked.length === 0) return { ok: false, message: "Tick the plans that should get them." };
+    if (ticked.length === 0) return { ok: false, message: "Tick the plans to apply them to." };
     const only = formText(form, "piece");
     const now = await clockNow();
     let plans = 0;
@@ -187,6 +186,6 @@ export const putWordsInForce = action(
       if (changed > 0) plans += 1;
     }
     revalidatePath(`/agency/${access.seat.slug}/words`);
-    return { ok: true, message: plans === 1 ? "In force in one plan." : `In force in ${plans} plans.` };
+    return { ok: true, message: plans === 1 ? "Applied to one plan." : `Applied to ${plans} plans.` };
   },
 );

@@ -43,7 +43,7 @@ export async function saveAgencyPiece(
   now: number,
 ): Promise<string | null> {
   const name = isStarterPiece(key) ? readKey(key) : null;
-  if (!name) return "There is no such piece.";
+  if (!name) return "This passage doesn’t exist.";
   const isTaken = words === null || words === starterWords(name.language, name.place);
   if (!isTaken) {
     const wrong = wrongPiece(name.place, words);

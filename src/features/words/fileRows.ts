@@ -20,9 +20,9 @@ function rowsOfJson(text: string): WordsRows {
     const read = fileInput.safeParse(JSON.parse(text));
     return read.success
       ? { rows: read.data.words }
-      : { wrong: "This is no file of words: it needs “words”, each with piece and words." };
+      : { wrong: "This isn’t a words file. It needs “words”, each with “piece” and “words”." };
   } catch {
-    return { wrong: "This is no readable JSON." };
+    return { wrong: "We can’t read this JSON." };
   }
 }
 
@@ -35,7 +35,7 @@ function rowsOfCsv(text: string): WordsRows {
     ({ cells } = parseDelimited(text.replace(/^\uFEFF/, ""), BOUNDS));
   } catch (error) {
     if (!(error instanceof TooMuch)) throw error;
-    return { wrong: "A text in it is too long, or there are too many." };
+    return { wrong: "A passage is too long, or there are too many." };
   }
   const [names = [], ...rows] = cells.filter((row) => row.some((cell) => cell !== ""));
   const [piece, words] = ["piece", "words"].map((name) => names.indexOf(name));
@@ -44,5 +44,5 @@ function rowsOfCsv(text: string): WordsRows {
     .array(rowInput)
     .max(5000)
     .safeParse(rows.map((row) => ({ piece: row[piece] ?? "", words: row[words] ?? "" })));
-  return read.success ? { rows: read.data } : { wrong: "A text in it is too long, or there are too many." };
+  return read.success ? { rows: read.data } : { wrong: "A passage is too long, or there are too many." };
 }

@@ -56,7 +56,7 @@ export async function readWordsFile(owner: string, text: string): Promise<WordsR
     return {
       wrong:
         error.why === "not now"
-          ? "Too many files are being read. Try again in a minute."
+          ? "We’re reading too many files just now. Try again in a minute."
           : "This file takes too long to read.",
     };
   }
@@ -75,7 +75,8 @@ export async function withWordsRows(
   for (const [index, { piece, words }] of rows.rows.entries()) {
     const line = `Line ${index + 2}: `;
     const name = readKey(piece);
-    if (!name) return { wrong: `${line}“${piece.slice(0, 60)}” names no text. Keep the first column as it was.` };
+    if (!name)
+      return { wrong: `${line}“${piece.slice(0, 60)}” doesn’t match any passage. Leave the first column unchanged.` };
     if (name.serviceId && !services.some(({ id }) => id === name.serviceId)) continue;
     if (words.trim() === "") continue;
     const said = words.replace(/^'(?=[=+\-@])/, "");

@@ -1,5 +1,5 @@
 import type { PageMoment } from "@/core/words/walk";
-import { AnswerPage, customerHtml, goTo, LostPage } from "@/features/answers";
+import { AnswerPage, customerHtml, goTo, lostPage } from "@/features/answers";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { isWelcome } from "@/platform/publicLimit";
@@ -38,7 +38,7 @@ export async function handleSampleRequest(request: Request, path: string[]): Pro
   }
   if (path.length > 1) return goTo(here);
   const walk = await walkBehind(preview);
-  if (!walk) return customerHtml(<LostPage />, 404);
+  if (!walk) return lostPage(request);
   return customerHtml(
     <AnswerPage
       view={walkView(walk, momentOf(request), true, token)}
@@ -55,13 +55,13 @@ export async function handleWayRequest(request: Request, path: string[]): Promis
   const token = (path[0] ?? "").slice(0, 60);
   const preview = await found(request, token);
   if (preview instanceof Response) return preview;
-  if (preview.sample) return customerHtml(<LostPage />, 404);
+  if (preview.sample) return lostPage(request);
   const walk = await walkBehind(preview);
-  if (!walk) return customerHtml(<LostPage />, 404);
+  if (!walk) return lostPage(request);
   if (path.length === 1)
     return customerHtml(await wayPage(walk, `/way/${token}`), 200, { "content-security-policy": FRAMES });
   const stop = walk.stops.find(({ key }) => key === path[1]);
-  if (!stop) return customerHtml(<LostPage />, 404);
+  if (!stop) return lostPage(request);
   const html =
     stop.kind === "page"
       ? await walkPage(walk, stop.moment, true)
@@ -83,10 +83,10 @@ const FRAMES =
   "default-src 'none'; style-src 'unsafe-inline'; font-src 'self'; img-src 'self'; frame-src 'self'; frame-ancestors 'none'; base-uri 'none'";
 
 async function found(request: Request, token: string): Promise<Preview | Response> {
-  if (!(await isWelcomeClient(request.headers))) return customerHtml(<LostPage />, 429);
+  if (!(await isWelcomeClient(request.headers))) return lostPage(request, 429);
   const preview = isToken(token) ? await previewBehind(token, await clockNow()) : null;
-  if (!preview) return customerHtml(<LostPage />, (await mayGuessAgain(request.headers)) ? 404 : 429);
-  return (await isWelcome(`way ${token}`, 240, 60)) ? preview : customerHtml(<LostPage />, 429);
+  if (!preview) return lostPage(request, (await mayGuessAgain(request.headers)) ? 404 : 429);
+  return (await isWelcome(`way ${token}`, 240, 60)) ? preview : lostPage(request, 429);
 }
 
 async function walkBehind({ scope, planId, sample }: Preview): Promise<Walk | null> {
@@ -110,16 +110,15 @@ async function wayPage(walk: Walk, base: string) {
   );
   return (
     <CustomerPage
-      title={`What customers of ${client.name} get`}
+      title={`What ${client.name}’s customers see`}
       business={client.name}
       colour={client.colour}
       logo={client.logo}
       returns={false}
     >
-      <h1>What a customer gets, step by step.</h1>
+      <h1>What your customers will see, step by step.</h1>
       <p className="soft">
-        This is how it would read to {walk.context.person.given}. Nothing here is sent, and nothing that you tap is
-        kept.
+        This is what they’d see for {walk.context.person.given}. Nothing here is sent, and nothing you tap is saved.
       </p>
       {walk.stops.map((stop) => {
         const text = texts.find(({ key }) => key === stop.key);

@@ -26,7 +26,7 @@ export async function saveLinkPiece(
 ): Promise<string | null> {
   const name = readKey(key);
   if (!name?.place.startsWith("page/") || name.place === "page/picture" || name.serviceId !== null)
-    return "There is no such text.";
+    return "This passage doesn’t exist.";
   const before = await lockAnswerRules(tx, scope);
   const changed = await changedPiece(tx, asPlanRules(before), key, words);
   if ("wrong" in changed) return changed.wrong;

@@ -15,9 +15,9 @@ export type ChangedRules = { rules: PlanRules } | { wrong: string };
 export async function changedPiece(tx: Tx, rules: PlanRules, key: string, words: string | null): Promise<ChangedRules> {
   const { client, services } = await loadSetting(tx);
   const name = readKey(key);
-  if (!name) return { wrong: "There is no such text." };
+  if (!name) return { wrong: "This passage doesn’t exist." };
   if (name.serviceId && !services.some(({ id }) => id === name.serviceId))
-    return { wrong: "There is no such service." };
+    return { wrong: "This service doesn’t exist." };
   return withPiece(rules, name, words, ownLanguage(client.language));
 }
 
@@ -32,7 +32,7 @@ export function withPiece(
   const master = masterPlace(rules, place);
   const start = starterWords(language, master);
   if (start === null || (place.startsWith("step.") && !stepOf(rules, place)))
-    return { wrong: "There is no such text." };
+    return { wrong: "This passage doesn’t exist." };
   const wrong = words === null ? null : wrongPiece(place, words);
   if (wrong) return { wrong };
   const before = wordsOf(rules);
@@ -49,7 +49,7 @@ export function withPiece(
   const key = pieceKey(language, place, serviceId);
   if (words === null || (words === above && !serviceId)) delete changed[key];
   else changed[key] = words;
-  if (Object.keys(changed).length > 2000) return { wrong: "A plan holds 2,000 texts of its own at most." };
+  if (Object.keys(changed).length > 2000) return { wrong: "A plan can have up to 2,000 passages of its own." };
   return checked({ ...rules, words: { ...before, own: changed } });
 }
 

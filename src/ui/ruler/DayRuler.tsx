@@ -75,7 +75,7 @@ export function DayRuler({
           <b className="text-ink">{capital(sayCount(total.visits, "visit"))}</b> above the line,{" "}
           <b className="text-ink">{sayCount(total.messages, "message")}</b> below: <Shape channel="email" /> email{" "}
           <Shape channel="text" /> text, filled when sent, green when answered
-          {crowd ? ", drawn by the quarter hour" : ""}
+          {crowd ? ", grouped by quarter hour" : ""}
           {outside > 0 ? `, ${outside} outside these hours` : ""}
         </>
       }

@@ -62,19 +62,19 @@ export function PlanRuler({ rules, calendar, anchorAt, anchorName, gapMinutes, c
   const when = (at: number) => sayWhen(cal.zone, at, anchorAt);
   const held = moved ? marks.find(({ step }) => step === moved.step) : null;
   return (
-    <figure aria-label="The plan on the time ruler">
+    <figure aria-label="The plan on a timeline">
       <p className="text-second min-h-[24px] text-[13.5px]" aria-live="polite">
         {held && moved ? (
           <span className="text-ink">
-            <b>{shown.steps[moved.step].name}</b>: wanted {when(addDelay(held.baseAt, moved.delay, cal.zone))}, leaves{" "}
-            <b>{when(held.at)}</b>. {why(held)} {saving ? "Saving ..." : "Enter saves it, Escape takes it back."}
+            <b>{shown.steps[moved.step].name}</b>: set for {when(addDelay(held.baseAt, moved.delay, cal.zone))}, goes
+            out <b>{when(held.at)}</b>. {why(held)} {saving ? "Saving…" : "Press Enter to save, Escape to undo."}
           </span>
         ) : wrong ? (
           <span className="text-vermilion-deep">{wrong}</span>
         ) : save ? (
-          "Drag a message along the line, or move it with the arrow keys (with Shift by a day)."
+          "Drag a message along the line, or use the arrow keys (hold Shift to move it by a day)."
         ) : (
-          "Each message stands where it would really leave."
+          "Each message is shown when it would really go out."
         )}
       </p>
       <div className="overflow-x-auto pb-1">
@@ -182,8 +182,8 @@ function PlanTable({
         <thead>
           <tr>
             <th>Message</th>
-            <th>Leaves</th>
-            <th>Why then</th>
+            <th>Goes out</th>
+            <th>Why at that time</th>
           </tr>
         </thead>
         <tbody>

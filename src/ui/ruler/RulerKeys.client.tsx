@@ -42,14 +42,14 @@ export function RulerKeys({ legend, table, children }: { legend: ReactNode; tabl
     setSays((target as HTMLElement).closest<HTMLElement>("[data-mark]")?.dataset.mark ?? null);
 
   return (
-    <section aria-label="Time ruler">
+    <section aria-label="Timeline">
       <p className="text-second line-clamp-2 min-h-[40px] text-[13px] sm:line-clamp-1 sm:min-h-[24px]">
         {says ? <span className="text-ink font-semibold">{says}</span> : legend}
       </p>
       <div
         ref={box}
         role="group"
-        aria-label="Visits and messages in order of time; the arrow keys go from one to the next"
+        aria-label="Visits and messages in time order; use the arrow keys to move between them"
         className="overflow-x-auto overflow-y-clip pt-[26px]"
         onKeyDown={move}
         onPointerOver={(event) => tell(event.target)}

@@ -29,7 +29,7 @@ export function useMoves(rules: PlanRules, zone: string, span: number, save: Sav
     if (describeDelay(before) === describeDelay(moved.delay)) return setMoved(null);
     setSaving(true);
     const problem = await save(moved.step, moved.delay).catch(
-      () => "Nothing was saved: the connection is lost. Try again.",
+      () => "The connection dropped and nothing was saved. Try again.",
     );
     setSaving(false);
     setWrong(problem);

@@ -49,8 +49,8 @@ describe("limits", () => {
       throw error;
     }
   }
-  const WRONG = "This email and password do not go together.";
-  const WAIT = "Too many tries. Wait a minute, then try again.";
+  const WRONG = "That email and password don’t match.";
+  const WAIT = "Too many attempts. Wait a minute, then try again.";
 
   test("eight wrong tries for an account from one address end there; the right password from another address still enters", async () => {
     for (let n = 0; n < 8; n++) expect(await enter("odette", `guess ${n}`, "5.5.5.5")).toBe(WRONG);

@@ -121,7 +121,7 @@ describe("offboarding", () => {
       const ended = await page();
       expect([ended.status, await ended.text()]).toEqual([
         410,
-        expect.stringContaining("no longer takes answers here"),
+        expect.stringContaining("no longer collects feedback here"),
       ]);
       // Saying no to messages stays possible.
       expect((await fetch(`${harness.env.APP_URL}/u/${ask.token}`)).status).toBe(200);
@@ -190,7 +190,7 @@ describe("offboarding", () => {
     expect((await harness.owner.query("select 1 from seats where only_client = $1", [client.id])).rows).toEqual([]);
     const mail = [...harness.town.mail.mails.values()].at(-1);
     const { subject, text } = await simpleParser(mail?.raw ?? "");
-    expect(subject).toContain("is deleted");
+    expect(subject).toContain("has been deleted");
     expect(text).toContain(`${before.visits === 1 ? "one visit" : `${before.visits} visits`}`);
   });
 
@@ -324,7 +324,7 @@ describe("offboarding", () => {
     );
     // The look, the pages' settings, and words of one service alone come along.
     await harness.owner.query(
-      "update clients set look = $2, link_days = 90, privacy_note = 'Ours', language = 'pl' where id = $1",
+      `update clients set look = $2, link_days = 90, privacy_note = '{"pl": "Nasze"}', keeps_marks = true, language = 'pl' where id = $1`,
       [client.id, JSON.stringify({ ...PLAIN_LOOK, typeface: "newsreader", signature: "Maud" })],
     );
     await harness.owner.query("update branches set look = $2 where id = $1", [
@@ -466,7 +466,7 @@ describe("offboarding", () => {
     };
     const as = (it: unknown) => it as Plans;
     expect(faultsOf((it) => as(it).plans[0].rules.begins.services.push("Juggling"))).toEqual([
-      "plans.0.rules.begins.services.0: No service of this file is called “Juggling”.",
+      "plans.0.rules.begins.services.0: There’s no service called “Juggling” in this file.",
     ]);
     expect(faultsOf((it) => Object.assign(as(it).plans[0].rules, { freshDays: 0 }))).toEqual([
       "plans.0.rules.freshDays: At least one day.",

@@ -31,9 +31,25 @@ describe("outlook", () => {
   });
   afterAll(() => harness.stop());
 
+  /** A client whose first ask went out a hundred days ago. */
   async function scene(): Promise<Scene> {
     const it = new Scene(harness, await harness.addClient());
     await it.moveTo(TUESDAY);
+    const { id: personId } = await it.addPerson({}, TUESDAY - 100 * DAY);
+    await harness.owner.query(
+      `with v as (insert into visits (id, client_id, person_id, branch_id, service_id, ends_at, outcome, source, created_at)
+         values (gen_random_uuid(), $1, $2, $3, $4, $6, 'finished', 'by hand', $6) returning id)
+       insert into asks (id, client_id, plan_id, person_id, visit_id, branch_id, token, anchor_at, created_at, last_sent_at)
+       select gen_random_uuid(), $1, $5, $2, id, $3, replace(id::text, '-', ''), $6, $6, $6 from v`,
+      [
+        it.client.id,
+        personId,
+        it.client.branchId,
+        it.client.serviceId,
+        it.client.planId,
+        new Date(TUESDAY - 100 * DAY),
+      ],
+    );
     const { rows } = await harness.owner.query("select agency_id from clients where id = $1", [it.client.id]);
     agencyId = rows[0].agency_id;
     return it;
@@ -258,5 +274,21 @@ describe("outlook", () => {
     expect(margin.archived.map(({ id }) => id)).toEqual([it.client.id]);
     expect(margin.offered).toMatchObject([{ fromName: "Other", clientName: "Offered Ltd", by: "Eve" }]);
     expect(margin.reads).toBe(false);
+  });
+
+  test("a client that was just started needs what is left before its first ask, and says so instead of “running”", async () => {
+    const it = new Scene(harness, await harness.addClient());
+    await it.moveTo(TUESDAY);
+    const first = async () => (await needsOf(it)).map((need) => (need.code === "first steps" ? need.left : need.code));
+    const [left] = await first();
+    expect(left).toBeGreaterThan(1);
+    await harness.owner.query("update listings set looked_at = $2, problem = null where client_id = $1", [
+      it.client.id,
+      new Date(TUESDAY),
+    ]);
+    await arrive(it, (await feedOf(it)).id, [TUESDAY - HOUR]);
+    expect(await first()).toEqual([Number(left) - 2]);
+    await harness.owner.query("update plans set state = 'paused' where id = $1", [it.client.planId]);
+    expect(await first()).toEqual([Number(left) - 1]);
   });
 });

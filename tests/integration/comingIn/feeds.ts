@@ -116,7 +116,7 @@ describe("feeds", () => {
         after.deliveries.map(({ state, result }) => [state, result && eventSentence(result, "Europe/London", TUESDAY)]),
       ).toEqual([
         ["done", expect.stringContaining("Odette Marsh is new: a visit")],
-        ["done", expect.stringContaining("is finished now")],
+        ["done", expect.stringContaining("is now finished")],
       ]);
     });
 
@@ -293,8 +293,8 @@ describe("feeds", () => {
           result && eventSentence(result, "Europe/London", TUESDAY),
         ]),
       ).toEqual([
-        ["ignored", "The delivery names no event."],
-        ["failed", "“12” is not a phone number."],
+        ["ignored", "The delivery doesn’t say which event it is."],
+        ["failed", "“12” isn’t a phone number."],
       ]);
       await withClient(it.scope, (tx) =>
         changeFeed(
@@ -595,7 +595,7 @@ describe("feeds", () => {
 
     test("a list is taken in, what could not be used is told, and nothing of anyone already here", async () => {
       const it = await scene();
-      await it.addPerson({ given: "Secret", family: "Somebody", email: "known@post.example", phone: null });
+      await it.addPerson({ given: "Secret", family: "Someone", email: "known@post.example", phone: null });
       const feed = await feedOf(it, "drop-off");
       const answer = await leave(
         feed,
@@ -650,7 +650,7 @@ describe("feeds", () => {
       const place = (await leave(feed, "Name,Email,Date\nJun Albrecht,jun@post.example,05/11/2026\n")).headers.get(
         "location",
       );
-      expect(await (await fetch(`${harness.env.APP_URL}${place}`)).text()).toContain("Somebody will look at it first");
+      expect(await (await fetch(`${harness.env.APP_URL}${place}`)).text()).toContain("Someone will check it first");
       expect((await all(it)).people).toEqual([]);
     });
 

@@ -15,6 +15,7 @@ import {
   Unreadable,
   undoImport,
 } from "@/features/intake";
+import { exportPeople } from "@/features/people-admin";
 import { withClient } from "@/platform/database";
 import { asks } from "@/schema/asks";
 import { newId } from "@/schema/columns";
@@ -126,6 +127,64 @@ describe("intake", () => {
     expect(after.asks).toHaveLength(2);
     expect(after.visits.find(({ words }) => words?.service)).toMatchObject({ examineAt: null, decision: null });
   });
+
+  test.each(["csv", "xlsx"] as const)(
+    "people exported as %s and imported again change nothing, and nobody is asked",
+    async (format) => {
+      const it = await scene();
+      const first = await bring(it, [
+        row("Odette Marsh"),
+        row("Jun Albrecht", { date: "20/11/2026", time: "" }),
+        row("Ines Pike", { email: "", pet: "" }),
+        // Of today, and no hour: by the time it comes again, today has gone on.
+        row("Kofi Vance", { time: "", pet: "" }),
+        row("Rhona Crane", { date: "30/11/2026" }),
+      ]);
+      await startImport(it.scope, first, "Maud", false);
+      const tagged = await it.addPerson({ given: "Łucja", family: "van der Żak", email: "lucja@post.example" });
+      await harness.owner.query("update people set note = $2, language = 'pl', external_id = 'C-17' where id = $1", [
+        tagged.id,
+        'Likes "tea", and two lines\nof notes',
+      ]);
+      await it.moveTo(TUESDAY + 3 * 3_600_000);
+      const before = await all(it);
+      const { body } = await withClient(it.scope, (tx) =>
+        exportPeople(
+          tx,
+          before.people.map(({ id }) => id),
+          format,
+          "Europe/London",
+          TUESDAY + 3 * 3_600_000,
+        ),
+      );
+      const again = await receiveList(it.scope, {
+        source: "file",
+        name: `people.${format}`,
+        bytes: typeof body === "string" ? new TextEncoder().encode(body) : body,
+        who: "Maud",
+        requestKey: newId(),
+      });
+      const seen = await find(it, again);
+      expect(seen?.state).toBe("ready");
+      expect(seen?.forecast?.counts).toMatchObject({
+        rows: before.people.length,
+        new: 0,
+        changed: 0,
+        refused: 0,
+        visits: 0,
+      });
+      expect(seen?.forecast?.asked).toBe(0);
+      await startImport(it.scope, again, "Maud", true);
+      const after = await all(it);
+      expect(after.people.map(({ note, tags, given, email }) => [note, tags, given, email])).toEqual(
+        before.people.map(({ note, tags, given, email }) => [note, tags, given, email]),
+      );
+      expect(after.visits.map(({ id, endsAt, serviceId, outcome }) => [id, endsAt, serviceId, outcome]).sort()).toEqual(
+        before.visits.map(({ id, endsAt, serviceId, outcome }) => [id, endsAt, serviceId, outcome]).sort(),
+      );
+      expect(after.asks).toHaveLength(before.asks.length);
+    },
+  );
 
   test("an unknown service is assigned once: what waits is looked at, and the next list knows it", async () => {
     const it = await scene();

@@ -475,7 +475,7 @@ describe("records", () => {
         [expect.stringContaining("Odette"), "text", "now"],
       ]);
       expect(seen.asked[0].would.body).toContain("Hi Odette");
-      expect(seen.leftOut.map(({ why }) => why).sort()).toEqual(["has not been here yet", "marked: do not ask"]);
+      expect(seen.leftOut.map(({ why }) => why).sort()).toEqual(["hasn’t been in yet", "marked “never ask”"]);
       const requestKey = newId();
       const done = await Promise.all(
         [0, 1].map(() =>

@@ -82,13 +82,13 @@ describe("concern owners", () => {
     expect(await again(id)).toMatchObject({ takenById: manager, takenHow: "self", state: "taken" });
     const other = { ...scene.scope, user: { id: desk } };
     expect(await withClient(other, (tx) => takeConcern(tx, other, "desk", id, now()))).toMatchObject({
-      refused: "manager has taken this concern already.",
+      refused: "manager is already handling this concern.",
     });
     expect(await inside((tx) => handOverConcern(tx, scene.scope, "manager", id, desk, now()))).toBeNull();
     expect(await again(id)).toMatchObject({ takenById: desk, takenHow: "handed over" });
     const reader = await seat("reader");
     expect(await inside((tx) => handOverConcern(tx, scene.scope, "manager", id, reader, now()))).toMatchObject({
-      refused: expect.stringContaining("may not answer"),
+      refused: expect.stringContaining("isn’t allowed to answer"),
     });
   });
 
@@ -133,7 +133,7 @@ describe("concern owners", () => {
         // Nobody is asked twice within half a year: this one ask is made all the same.
         await changeClient(tx, scene.scope, { restDays: 180 });
         await installPlan(tx, scene.scope, {
-          name: "Once it was put right",
+          name: "After it’s put right",
           rules: starter?.rules([]) ?? starterRules(),
           runningSince: 0,
           position: 5,

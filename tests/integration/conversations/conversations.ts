@@ -142,14 +142,14 @@ describe("conversations", () => {
       await scene.moveTo(began + MINUTE);
       await text(person.phone ?? "", "Are you there?");
       expect(await answer(id, "Yes.", { seenAt: began })).toMatchObject({
-        refused: expect.stringContaining("once more"),
+        refused: expect.stringContaining("written again"),
       });
       const key = newId();
       expect(await answer(id, "Yes.", { requestKey: key })).toBeNull();
       expect(await answer(id, "Yes.", { requestKey: key })).toBeNull();
       await scene.moveTo(began + 2 * MINUTE);
       const other = await answer(id, "We are.", { seenAt: began + MINUTE - 1 });
-      expect(other).toMatchObject({ refused: expect.stringContaining("Maud answered meanwhile") });
+      expect(other).toMatchObject({ refused: expect.stringContaining("Maud has just answered") });
       await scene.advance(now());
       expect(toPhone(person.phone ?? "").filter((body) => body === "Yes.")).toHaveLength(1);
     });
@@ -221,7 +221,7 @@ describe("conversations", () => {
       await text(PHONE, "Do you open on Sundays?");
       await text(PHONE, "stop");
       const { id } = await only();
-      expect(await answer(id, "We don't.")).toMatchObject({ refused: expect.stringContaining("no more texts") });
+      expect(await answer(id, "We don't.")).toMatchObject({ refused: expect.stringContaining("opted out of texts") });
       const person = await scene.addPerson({ phone: { number: PHONE, canText: true, country: "GB" } });
       await text(PHONE, "One more thing");
       const [known] = await inside((tx) => tx.select().from(people).where(eq(people.id, person.id)));
@@ -275,7 +275,7 @@ describe("conversations", () => {
 
   describe("keywords", () => {
     test.each([
-      ["BAJA", "no recibirá más mensajes"],
+      ["BAJA", "ya no le enviaremos SMS"],
       ["stop", "get any more texts"],
       ["Bitte abmelden", "keine SMS mehr"],
     ])("%s ends texts, and is confirmed once in its language", async (word, confirmed) => {
@@ -310,7 +310,7 @@ describe("conversations", () => {
       await scene.moveTo(EVENING);
       await text(person.phone ?? "", "Hello?");
       await text(person.phone ?? "", "Anybody?");
-      const said = () => toPhone(person.phone ?? "").filter((body) => body.includes("Nobody is here"));
+      const said = () => toPhone(person.phone ?? "").filter((body) => body.includes("We're closed right now"));
       expect(said()).toHaveLength(1);
       expect(said()[0]).toContain("Wednesday");
       await scene.moveTo(TUESDAY + DAY);
@@ -382,7 +382,7 @@ describe("conversations", () => {
       await text(person.phone ?? "", "When suits you?");
       const { id } = await only();
       const given = await inside((tx) => assignConversation(tx, scene.scope, id, "nobody-here"));
-      expect(given).toMatchObject({ refused: expect.stringContaining("no seat") });
+      expect(given).toMatchObject({ refused: expect.stringContaining("no longer has access") });
     });
   });
 

@@ -139,7 +139,7 @@ describe("customer side", () => {
       const [mail] = harness.town.mail.mailbox("maud@client.example");
       const { simpleParser } = await import("mailparser");
       const read = await simpleParser(Buffer.from(mail.raw));
-      expect(read.subject).toMatch(/^Próbka: /);
+      expect(read.subject).toMatch(/^Przykład: /);
       const token = /\/a\/(1[0-9A-Za-z]{13})\.0/.exec(String(read.html))?.[1] ?? "";
       const at = (path: string[], init?: RequestInit) =>
         handleSampleRequest(new Request(`http://x.example/a/${path.join("/")}`, init), path);
@@ -164,7 +164,7 @@ describe("customer side", () => {
       const whole = await look([token]);
       expect([whole.status, await whole.text()]).toEqual([
         200,
-        expect.stringContaining("What a customer gets, step by step."),
+        expect.stringContaining("What your customers will see, step by step."),
       ]);
       const stop = await look([token, "question"]);
       expect(stop.headers.get("content-security-policy")).toMatch(/form-action 'none'.*sandbox/);
@@ -200,9 +200,9 @@ describe("customer side", () => {
         ["", /columns/],
         ["a,b\n1,2\n", /columns/],
         ["{", /JSON/],
-        ['{"words": 3}', /no file of words/],
+        ['{"words": 3}', /isn’t a words file/],
         ["piece,words\r\nen:nowhere/x,Hm\r\n", /Line 2: /],
-        ["piece,words\r\npl:page/happy,{nonsense}\r\n", /Line 2: .*no placeholder/],
+        ["piece,words\r\npl:page/happy,{nonsense}\r\n", /Line 2: .*isn’t a placeholder/],
         ["piece,words\r\npl:step.first/text,Bez linku\r\n", /Line 2: .*link/],
         [`piece,words\r\npl:page/happy,${"x".repeat(300)}\r\n`, /Line 2: .*under/],
         ["\u0000\u0001", /columns/],
@@ -366,7 +366,7 @@ describe("customer side", () => {
       const hidden = await publicPage([client.slug]);
       expect(hidden?.html).not.toContain("thief");
       expect(hidden?.view).toMatchObject({ hidden: 1, counts: null });
-      expect(hidden?.html).toContain("1 is not shown");
+      expect(hidden?.html).toContain("1 review isn’t shown");
       expect(await change(hideOwnReview, null as never)).toBe(true);
       expect((await publicPage([client.slug]))?.html).toContain("thief");
       // Nobody of another client reaches it.
@@ -378,7 +378,7 @@ describe("customer side", () => {
 
     test("its writer changes and withdraws it through their link; pages of it go by key", async () => {
       const { base, page } = await reviewed("5", "Lovely");
-      expect(await page()).toContain("They stand on our own page, as Odette M.");
+      expect(await page()).toContain("They’re on our own reviews page, as Odette M.");
       await post(`${base}/words`, { words: "Lovely, and on time", "asked-show": "1", show: "1" });
       expect((await publicPage([client.slug]))?.html).toContain("Lovely, and on time");
       await post(`${base}/withdraw`, {});

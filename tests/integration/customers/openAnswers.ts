@@ -67,7 +67,7 @@ describe("open answers", () => {
       inside((tx) =>
         answerConcern(tx, scene.scope, "Maud", id, { channel: "text", words: "Sorry", requestKey: newId() }, TUESDAY),
       );
-    expect(await answer(nobodys.id)).toEqual({ refused: expect.stringContaining("Nobody knows who this was") });
+    expect(await answer(nobodys.id)).toEqual({ refused: expect.stringContaining("We don’t know who this was") });
     expect(await answer(theirs.id)).toBeNull();
   });
 

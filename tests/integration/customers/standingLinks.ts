@@ -90,22 +90,22 @@ describe("standing links", () => {
     const visitor = new Visitor(token);
     expect(await visitor.open()).toBe(200);
     expect(visitor.page).toContain("How was your visit?");
-    expect(visitor.page).not.toContain("Do not write to me again");
+    expect(visitor.page).not.toContain("Don’t contact me again");
     expect((await visitor.send("rate", { rating: "5" })).status).toBe(303);
     await visitor.open();
-    expect(visitor.page).toContain("We are glad to hear it.");
+    expect(visitor.page).toContain("We’re glad to hear it.");
     expect((await visitor.send("rate", { rating: "2" })).status).toBe(303);
     await visitor.open();
     await visitor.send("words", { words: "Nobody came to the <b>desk</b>" });
     await visitor.open();
     expect(visitor.page).toContain("Nobody came to the &lt;b&gt;desk&lt;/b&gt;");
-    expect(visitor.page).toContain("Would you like an answer?");
+    expect(visitor.page).toContain("Would you like a reply?");
     expect(await concernsOf()).toEqual([{ rating: 2, words: "Nobody came to the <b>desk</b>", known: false }]);
     const refused = await visitor.send("who", { name: "", reach: "nonsense" });
     expect([refused.status, await refused.text()]).toEqual([422, expect.stringContaining('class="wrong"')]);
     expect((await visitor.send("who", { name: "Odette Marsh", reach: "odette@post.example" })).status).toBe(303);
     await visitor.open();
-    expect(visitor.page).not.toContain("Would you like an answer?");
+    expect(visitor.page).not.toContain("Would you like a reply?");
     expect(await concernsOf()).toMatchObject([{ known: true }]);
     // One answer, however often it was changed; the page was opened once before it.
     expect(await answersOf()).toEqual([

@@ -54,7 +54,7 @@ describe("notices", () => {
     renewedAt: TUESDAY + 7 * 86_400_000,
     leavesOut: false,
   } as const;
-  const EMAILS = expect.stringMatching(/this month’s emails are used up$/);
+  const EMAILS = expect.stringMatching(/has used up this month’s emails$/);
 
   test("an allowance that is used up is told once for its size, to whoever may raise it", async () => {
     const manager = await seat("manager", scene.client.id);
@@ -70,11 +70,11 @@ describe("notices", () => {
     await tellDue(TUESDAY + 2 * 3_600_000);
     const [subject, ...more] = await subjects(manager);
     expect(more).toEqual([]);
-    expect(subject).toMatch(/^Test Vets \d+: this month’s texts are used up$/);
+    expect(subject).toMatch(/^Test Vets \d+ has used up this month’s texts$/);
     for (const nobody of [desk, reader, stranger, foreign]) expect(await subjects(nobody)).toEqual([]);
     const mail = await simpleParser(harness.town.mail.mailbox(manager)[0].raw);
-    expect(mail.text).toContain("allowance of 2 parts of texts for this month");
-    expect(mail.text).toContain("waits for Tue 1 Dec");
+    expect(mail.text).toContain("allowance of 2 text parts for this month");
+    expect(mail.text).toContain("wait until Tue 1 Dec");
     expect(mail.html).toContain(`href="${harness.env.APP_URL}/c/${scene.client.slug}/asking"`);
     // Nothing more is said while it stays used up; raised and used up again, it is another matter.
     await scene.finishVisit();
@@ -98,8 +98,8 @@ describe("notices", () => {
     await scene.finishVisit();
     await scene.advance(TUESDAY);
     expect((await subjects(manager)).sort()).toEqual([
-      expect.stringContaining("emails are used up"),
-      expect.stringContaining("texts are used up"),
+      expect.stringContaining("used up this month’s emails"),
+      expect.stringContaining("used up this month’s texts"),
     ]);
   });
 
@@ -119,7 +119,7 @@ describe("notices", () => {
     expect(notice).toMatchObject({ dueAt: null, attempts: 2, toldAt: TUESDAY });
     expect(harness.town.mail.repeats).toBe(0);
     expect(sayTold(notice, "Europe/London", TUESDAY)).toMatch(
-      /^ Ada \w+ and Ada \w+ were told by email today at 14:05\.$/,
+      /^ Ada \w+ and Ada \w+ were notified by email today at 14:05\.$/,
     );
   });
 

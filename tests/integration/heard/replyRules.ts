@@ -60,7 +60,7 @@ describe("reply rules", () => {
     const kept = await all();
     const of = (id: string) => kept.find(({ externalId }) => externalId === id);
     expect(of(now.id)).toMatchObject({ replyState: "planned", replyDueAt: TUESDAY + 2 * HOUR, replyBy: null });
-    expect(of(now.id)?.replyWhy?.rule).toMatch(/^When any site brings 4 or 5/);
+    expect(of(now.id)?.replyWhy?.rule).toMatch(/^When any site gets a rating of 4 or 5/);
     for (const left of [old, unhappy]) expect(of(left.id)).toMatchObject({ replyState: "none", replyRuleId: null });
     await later(TUESDAY + 119 * MINUTE);
     expect(standsAt(now.id)).toBeNull();

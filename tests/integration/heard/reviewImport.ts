@@ -114,7 +114,7 @@ describe("review import", () => {
     const id = await receive("Note,Stars,Comment,Date\nOdette,4,Fine.,2026-11-20\n");
     expect((await view(id))?.found.matching).toEqual(["author", "rating", "words", "date"]);
     await inside((tx) => changeMatching(tx, scene.scope, id ?? "", [null, "rating", "words", "date"]));
-    expect((await view(id))?.read?.reviews[0].author).toBe("Somebody");
+    expect((await view(id))?.read?.reviews[0].author).toBe("Someone");
   });
 
   test("what is no list, no page of one's own, or somebody else's, is refused in words", async () => {

@@ -173,7 +173,7 @@ describe("told", () => {
     expect(await told()).toEqual([1, 2, 0]);
     for (const hours of [28, 29, 80]) await at(TUESDAY + hours * HOUR);
     expect(await told()).toEqual([1, 2, 1]);
-    expect(ofThis(await subjectsTo(people.agency))[0]).toMatch(/no answer for a day longer than promised/);
+    expect(ofThis(await subjectsTo(people.agency))[0]).toMatch(/a day overdue for an answer/);
   });
 
   test("reviews as far as one chose, drafts to whoever approves; older ones are no news", async () => {

@@ -227,13 +227,30 @@ describe("isolation", () => {
     const take = (user: string, name: string) =>
       withClient(as(user), (tx) => takeConcern(tx, as(user), name, id, TUESDAY));
     expect(await take(first, "Maud Pell")).toBeNull();
-    expect(await take(second, "Maud Pell")).toEqual({ refused: "Maud Pell has taken this concern already." });
+    expect(await take(second, "Maud Pell")).toEqual({ refused: "Maud Pell is already handling this concern." });
     expect(await take(first, "Maud P.")).toBeNull();
     await withClient(as(first), (tx) =>
       closeConcern(tx, as(first), "Maud P.", id, { outcome: "explained", note: "" }, TUESDAY),
     );
     const [kept] = await withClient(it.scope, (tx) => tx.select().from(concerns));
     expect(kept).toMatchObject({ takenById: first, closedById: first });
+  });
+
+  test("functions that run as their owner mean what they say: nothing temporary comes before, and the program makes none", async () => {
+    const { rows } = await harness.owner.query<{ name: string; path: string | null }>(
+      `select oid::regprocedure::text as name, (select c from unnest(proconfig) c where c like 'search_path=%') as path
+       from pg_proc where prosecdef and pronamespace = 'public'::regnamespace`,
+    );
+    expect(rows.length).toBeGreaterThan(40);
+    expect(rows.filter(({ path }) => path !== "search_path=public, pg_temp")).toEqual([]);
+    const it = await scene();
+    await expect(
+      withClient(it.scope, (tx) => tx.execute(sql`create temporary table clients (id int)`)),
+    ).rejects.toThrow();
+    const { rows: may } = await harness.owner.query(
+      "select has_database_privilege('estima_app', current_database(), 'TEMP') as temp",
+    );
+    expect(may).toEqual([{ temp: false }]);
   });
 
   test("what every page may know of a client holds no key of a site", async () => {

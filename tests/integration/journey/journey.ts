@@ -81,7 +81,7 @@ describe("journey", () => {
       stars: "5",
       words: "Biscuit came home wagging.",
     });
-    expect(await (await fetch(base)).text()).toContain("Thank you, that helps a great deal.");
+    expect(await (await fetch(base)).text()).toContain("Thank you, that really helps.");
 
     await advance(TUESDAY + 2 * HOUR + 2 * MINUTE);
     const [review] = await withClient(scope(), (tx) => tx.select().from(reviews));
@@ -109,7 +109,7 @@ describe("journey", () => {
     const base = `${harness.env.APP_URL}/a/${token}`;
     await post(`${base}/rate`, { rating: "2" });
     const page = await (await fetch(base)).text();
-    expect(page.indexOf("What should we put right?")).toBeLessThan(page.indexOf("Or write in public"));
+    expect(page.indexOf("What could we put right?")).toBeLessThan(page.indexOf("Or write a public review"));
     expect((await post(`${base}/words`, { words: "  " })).status).toBe(422);
     await post(`${base}/words`, { words: "We waited fifty minutes." });
     await post(`${base}/words`, { words: "We waited fifty minutes." });
@@ -128,7 +128,7 @@ describe("journey", () => {
     await withClient(scope(), async (tx) => {
       expect(await takeConcern(tx, scope(), "Maud", concern.id, TUESDAY + 3 * HOUR)).toBeNull();
       expect(await takeConcern(tx, scope(), "Jonah", concern.id, TUESDAY + 3 * HOUR)).toEqual({
-        refused: "Maud has taken this concern already.",
+        refused: "Maud is already handling this concern.",
       });
       // The same click twice is one letter.
       for (let click = 0; click < 2; click++)
@@ -163,7 +163,7 @@ describe("journey", () => {
       expect(
         await closeConcern(tx, scope(), "Jonah", concern.id, { outcome: "explained", note: "" }, TUESDAY + 9 * HOUR),
       ).toEqual({
-        refused: "Maud closed this concern meanwhile.",
+        refused: "Maud has closed this concern in the meantime.",
       });
     });
   });

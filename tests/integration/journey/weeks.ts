@@ -1,8 +1,8 @@
+import { ASK_STAGES } from "@/core/asks/stages";
 import { DAY, dayNumber, HOUR, timeOfDay, toLocal, weekday } from "@/core/time/zone";
 import { countStages, peopleAt, STAGE_PAGE, type StageFilter, whyPerson, whyVisit } from "@/features/asks";
 import { loadSetting, monthOf, usageOf } from "@/features/clients";
 import { withClient, workFor } from "@/platform/database";
-import { ASK_STAGES } from "@/schema/asks";
 import { clients } from "@/schema/clients";
 import { book, populate } from "../../../scripts/seed/population";
 import { CLIENTS, DEMO_NOW, LAPSED_DOMAIN, SEED, ZONE } from "../../../scripts/seed/scenario";

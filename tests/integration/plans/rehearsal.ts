@@ -4,7 +4,7 @@ import { STARTERS, starterRules } from "@/core/plans/starters";
 import { stableHash } from "@/core/stableHash";
 import { DAY, HOUR, MINUTE } from "@/core/time/zone";
 import { loadSetting } from "@/features/clients";
-import { receiveList, startImport } from "@/features/intake";
+import { findIntake, receiveList, startImport } from "@/features/intake";
 import { savePerson } from "@/features/people";
 import { type RehearsalSource, runRehearsal, stageRehearsal, wordsOf } from "@/features/plan-editor";
 import { installPlan } from "@/features/plans";
@@ -105,7 +105,7 @@ describe("rehearsal", () => {
       const setting = await loadSetting(tx);
       const [plan] = await tx.select().from(plans).where(eq(plans.id, scene.client.planId));
       const stage = await stageRehearsal(tx, scene.scope, setting, plan.rules, source, TUESDAY);
-      if (!stage) throw new Error("There is nothing to rehearse on.");
+      if (!stage) throw new Error("There’s nothing to rehearse on.");
       return runRehearsal(stage, plan.id, plan.rules).messages.map((message): Told => {
         const words = wordsOf(stage, message);
         return {
@@ -187,9 +187,11 @@ describe("rehearsal", () => {
       [],
       0,
     );
+    // No digit: a name with one is none to greet with.
+    const letter = (n: number) => String.fromCharCode(97 + n);
     const lines = Array.from(
       { length: 18 },
-      (_, n) => `Old${n} Friend,old${n}@post.example,${String(1 + n).padStart(2, "0")}/03/2025,Check-up`,
+      (_, n) => `Old${letter(n)} Friend,old${n}@post.example,${String(1 + n).padStart(2, "0")}/03/2025,Check-up`,
     );
     const bytes = new TextEncoder().encode(["Name,Email,Date,Service", ...lines, "Nobody,not an address,,"].join("\n"));
     const id = await receiveList(scene.scope, {
@@ -202,16 +204,27 @@ describe("rehearsal", () => {
     const { told, before, after } = await rehearsed(scene, { kind: "list", id });
     expect(after).toEqual(before);
     expect(told).toHaveLength(18);
+    // What the list said before it was kept, day by day: within a day its messages are spread.
+    const seen = await withClient(scene.scope, (tx) => findIntake(tx, scene.scope, id));
+    const foretold = (seen?.forecast?.visits ?? []).flatMap(({ name, what }) =>
+      what.code === "asked" ? [`${new Date(what.at).toISOString().slice(0, 10)} ${name.split(" ")[0]}`] : [],
+    );
     expect(await startImport(scene.scope, id, "Maud", true)).toBe(true);
     await skipAhead(town, TUESDAY, TUESDAY + 9 * DAY, 60 * DAY);
     const left = await sent(scene);
+    expect(foretold.sort()).toEqual(
+      left.map(({ at, words }) => `${at.slice(0, 10)} ${/Hi (\w+)/.exec(words)?.[1]}`).sort(),
+    );
     const brief = (list: Told[]) =>
       list.map(({ at, words }) => `${at.slice(0, 10)} ${/Hi (\w+)/.exec(words)?.[1]}`).sort();
     expect(brief(left)).toEqual(brief(told));
     // Five a day, from the newest visit back.
     const perDay = new Map<string, number[]>();
     for (const { at, words } of left)
-      perDay.set(at.slice(0, 10), [...(perDay.get(at.slice(0, 10)) ?? []), Number(/Hi Old(\d+)/.exec(words)?.[1])]);
+      perDay.set(at.slice(0, 10), [
+        ...(perDay.get(at.slice(0, 10)) ?? []),
+        (/Hi Old([a-r])/.exec(words)?.[1].charCodeAt(0) ?? 0) - 97,
+      ]);
     const days = [...perDay.values()].map((numbers) => numbers.sort((a, b) => b - a));
     expect(days.flat()).toEqual(Array.from({ length: 18 }, (_, n) => 17 - n));
     expect(Math.max(...days.map(({ length }) => length))).toBe(5);

@@ -65,8 +65,8 @@ describe("setup", () => {
     });
     expect(await says()).toEqual(
       expect.arrayContaining([
-        "The link to Lost for Fenwick leads nowhere: the site answers 404.",
-        "The link to Inside for Fenwick leads nowhere: the address is inside a private network.",
+        "The link to Lost for Fenwick is broken: the site answered with error 404.",
+        "The link to Inside for Fenwick is broken: the address is on a private network.",
       ]),
     );
     // Nobody follows them again on the same day, unless asked to.
@@ -95,6 +95,6 @@ describe("setup", () => {
 
   test("a client without review pages can run, and is told what is missing", async () => {
     await inside((tx) => tx.delete(listings).where(eq(listings.clientId, scene.client.id)));
-    expect(await says()).toContain("Fenwick has no review page, so nobody asked about it can write in public.");
+    expect(await says()).toContain("Fenwick has no review page, so its customers can’t be sent to a review site.");
   });
 });

@@ -144,7 +144,7 @@ describe("steering", () => {
       const run = (action: Parameters<typeof steer>[3], ids: string[], now = TUESDAY) =>
         inside((tx) => steer(tx, scene.scope, "Maud", action, ids, now));
       expect(await run("hold", [askA.id])).toEqual({ done: 1, passed: [] });
-      expect(await run("hold", [askA.id])).toEqual({ done: 0, passed: [{ why: "was held already", count: 1 }] });
+      expect(await run("hold", [askA.id])).toEqual({ done: 0, passed: [{ why: "was already on hold", count: 1 }] });
       expect((await scene.messagesOf(a.person.id))[0]).toMatchObject({
         state: "held",
         hold: "by hand",
@@ -174,7 +174,7 @@ describe("steering", () => {
       expect((await scene.messagesOf(a.person.id))[1].dueAt).toBe(Date.UTC(2026, 10, 25, 9));
       expect(await run("cancel", [askA.id, askB.id], evening)).toMatchObject({
         done: 1,
-        passed: [{ why: "had ended already", count: 1 }],
+        passed: [{ why: "had already ended", count: 1 }],
       });
       await skipTo(evening, evening + 3 * DAY);
       expect(await states(a.person.id)).toEqual(["delivered", "stopped"]);
@@ -199,7 +199,7 @@ describe("steering", () => {
       const ask = await scene.askOf(person.id);
       expect(ask.ended).toBe("unreachable");
       const again = () => inside((tx) => steer(tx, scene.scope, "Maud", "send again", [ask.id], TUESDAY + 2 * HOUR));
-      expect(await again()).toEqual({ done: 0, passed: [{ why: "still has no address that works", count: 1 }] });
+      expect(await again()).toEqual({ done: 0, passed: [{ why: "still has no working address", count: 1 }] });
       await inside((tx) =>
         tx.update(people).set({ textBouncedAt: null, phone: "+447700900998" }).where(eq(people.id, person.id)),
       );
@@ -380,7 +380,7 @@ describe("steering", () => {
       expect((await answer(person.id, 5)).status).toBe(303);
       const { token } = await scene.askOf(person.id);
       expect(await (await fetch(`${harness.env.APP_URL}/a/${token}`)).text()).toContain(
-        "Thank you, that is good to hear.",
+        "Thank you, that’s good to hear.",
       );
       await skipTo(TUESDAY + 2 * HOUR, TUESDAY + 2 * DAY);
       const told = await scene.messagesOf(person.id);
@@ -390,7 +390,7 @@ describe("steering", () => {
           .map(({ stepName, sentAt }) => [stepName, new Date(sentAt ?? 0).toISOString()]),
       ).toEqual([
         ["How did it go?", "2026-11-24T16:05:00.000Z"],
-        ["May others hear it?", "2026-11-26T10:00:00.000Z"],
+        ["Review ask", "2026-11-26T10:00:00.000Z"],
       ]);
       const [{ id }] = await inside((tx) => tx.select().from(listings).where(eq(listings.clientId, scene.client.id)));
       await post(`${harness.env.APP_URL}/a/${token}/site/${id}`, {});
@@ -420,7 +420,7 @@ describe("steering", () => {
       await skipTo(TUESDAY + 3 * DAY, TUESDAY + 7 * DAY);
       expect(
         (await scene.messagesOf(person.id)).filter(({ sentAt }) => sentAt).map(({ stepName }) => stepName),
-      ).toContain("May others hear it?");
+      ).toContain("Review ask");
     });
 
     test("of two buttons only two answers are taken", async () => {

@@ -16,14 +16,14 @@ export function AddSecondStep() {
       <form action={run} className="mt-6 max-w-[420px] space-y-4">
         <PasswordNow id="two-password" error={() => <Refused words={made?.refused ?? null} />} />
         <button type="submit" className="button-main" disabled={pending}>
-          {pending ? "One moment ..." : "Go on"}
+          {pending ? "One moment…" : "Continue"}
         </button>
       </form>
     );
   return (
     <ol className="mt-6 space-y-7">
       <li>
-        <b>1. Let the app read this.</b>
+        <b>1. Scan this with your app.</b>
         {/* Drawn by our own server from a key that it made. */}
         <div
           role="img"
@@ -36,12 +36,12 @@ export function AddSecondStep() {
         </p>
       </li>
       <li>
-        <b>2. Keep these recovery codes.</b>
-        <p>Each opens your account once when the phone is lost. They are not shown again.</p>
+        <b>2. Save these recovery codes.</b>
+        <p>Each one signs you in once if you lose your phone. We won’t show them again.</p>
         <CodeList codes={made.recoveryCodes} />
       </li>
       <li>
-        <b>3. Write the code that the app shows now.</b>
+        <b>3. Enter the code your app shows now.</b>
         <ActionForm action={confirmCode} className="mt-2 max-w-[420px] space-y-4" onDone={() => router.refresh()}>
           {({ pending: confirming, error }) => (
             <>
@@ -56,7 +56,7 @@ export function AddSecondStep() {
                 error={error}
               />
               <button type="submit" className="button-main" disabled={confirming}>
-                {confirming ? "One moment ..." : "Sign in with two steps from now on"}
+                {confirming ? "One moment…" : "Turn on two-step sign-in"}
               </button>
             </>
           )}
@@ -92,7 +92,7 @@ export function RenewCodes() {
   if (made?.refused === null)
     return (
       <>
-        <p role="status">Keep these. Those you had before open nothing any more.</p>
+        <p role="status">Save these. Your old codes no longer work.</p>
         <CodeList codes={made.codes} />
       </>
     );
@@ -100,7 +100,7 @@ export function RenewCodes() {
     <form action={run} className="max-w-[420px] space-y-4">
       <PasswordNow id="codes-password" error={() => <Refused words={made?.refused ?? null} />} />
       <button type="submit" className="button" disabled={pending}>
-        {pending ? "One moment ..." : "Make new ones"}
+        {pending ? "One moment…" : "Make new codes"}
       </button>
     </form>
   );
@@ -115,7 +115,7 @@ export function EndSecondStep() {
         <>
           <PasswordNow id="end-password" error={error} />
           <button type="submit" className="button" disabled={pending}>
-            {pending ? "One moment ..." : "Sign in with the password alone"}
+            {pending ? "One moment…" : "Turn off two-step sign-in"}
           </button>
         </>
       )}

@@ -41,8 +41,8 @@ const query = z.object({
 });
 
 const SHOWS = [
-  { value: "needs", words: "only who needs somebody" },
-  { value: "well", words: "only who runs by themselves" },
+  { value: "needs", words: "only those that need you" },
+  { value: "well", words: "only those running smoothly" },
 ];
 
 export default async function Clients({ params, searchParams }: Props) {
@@ -79,14 +79,18 @@ export default async function Clients({ params, searchParams }: Props) {
     <Page margin={<ClientsMargin seen={seen} seat={access.seat} isFiltered={isFiltered} />}>
       <h1 className="title">{titleOf(needy.length, clients.length, isFiltered)}</h1>
       <p className="lead">
-        Who needs somebody stands first, each with the one thing to do.
-        {Number.isFinite(oldest) ? ` Looked at ${sayAgo(oldest, now)} or later.` : ""}
+        Clients that need you come first, each with what to do next.
+        {Number.isFinite(oldest)
+          ? oldest > now - 60_000
+            ? " All were checked just now."
+            : ` The oldest check was ${sayAgo(oldest, now)}.`
+          : ""}
       </p>
       <LiveRefresh seconds={20} />
       {shared.length > 0 ? (
-        <section className="mt-5" aria-label="Texts that nobody can place">
+        <section className="mt-5" aria-label="Texts we couldn’t match to a client">
           <h2 className="text-[19px] font-semibold">
-            {capital(sayCount(shared.length, "text", "texts"))} to a shared number: whom{" "}
+            {capital(sayCount(shared.length, "text", "texts"))} to a shared number: which client{" "}
             {shared.length === 1 ? "is it" : "are they"} for?
           </h2>
           <SharedTexts list={shared} />
@@ -114,16 +118,16 @@ export default async function Clients({ params, searchParams }: Props) {
       <Walk search="client-search">
         {clients.length === 0 ? (
           <div className="mt-5">
-            <Empty>{isFiltered ? "No client fits." : "There is no client yet."}</Empty>
+            <Empty>{isFiltered ? "No clients match." : "No clients yet."}</Empty>
           </div>
         ) : null}
         {needy.length > 0 ? (
           <NeedyClients clients={needy} arranging={arranging} now={now} maySetAside={maySetAside} />
         ) : null}
         {well.length > 0 ? (
-          <section className="mt-8" aria-label="Running by themselves">
+          <section className="mt-8" aria-label="Running smoothly">
             <h2 className="text-[19px] font-semibold">
-              {capital(sayCount(well.length, "client runs by itself", "clients run by themselves"))}
+              {capital(sayCount(well.length, "client is running smoothly", "clients are running smoothly"))}
             </h2>
             <WellClients clients={well} arranging={arranging} now={now} maySetAside={maySetAside} />
           </section>
@@ -150,9 +154,10 @@ const total = (clients: readonly ClientOutlook[], what: "asked" | "newReviews") 
   clients.reduce((sum, client) => sum + (client[what] ?? 0), 0);
 
 function titleOf(needy: number, all: number, isFiltered: boolean): string {
-  if (all === 0) return isFiltered ? "No client fits." : "There is no client yet.";
+  if (all === 0) return isFiltered ? "No clients match." : "No clients yet.";
   const of = isFiltered ? "of these need" : `of ${all} clients need`;
-  if (needy === 0) return isFiltered ? "None of these needs you." : "No client needs you today.";
+  if (all === 1 && !isFiltered) return needy === 0 ? "Your client is doing well." : "Your client needs you.";
+  if (needy === 0) return isFiltered ? "None of these clients needs you." : "No client needs you today.";
   return needy === 1 ? `One ${of}s you.` : `${capital(sayCount(needy, "", "").trim())} ${of} you.`;
 }
 
@@ -212,7 +217,9 @@ function ClientsMargin({ seen, seat, isFiltered }: { seen: Seen; seat: AgencySea
     <>
       {may(seat, "start clients") ? (
         <Note title="Start a client">
-          <p>One page of blanks; services and a plan come from the trade, ready to run.</p>
+          <p>
+            One page to fill in. Choose the trade, and its usual services and a ready-made plan are filled in for you.
+          </p>
           <StartOne slug={seat.slug} />
           {drafts.length > 0 ? (
             <ul className="space-y-1">
@@ -220,7 +227,7 @@ function ClientsMargin({ seen, seat, isFiltered }: { seen: Seen; seat: AgencySea
                 const name = typed.trim() || "a client without a name";
                 return (
                   <li key={id} className="flex flex-wrap items-center justify-between gap-2">
-                    <Link href={`${base}/start/${id}`}>Go on with {name}</Link>
+                    <Link href={`${base}/start/${id}`}>Continue with {name}</Link>
                     <ThrowAway slug={seat.slug} id={id} name={name} />
                   </li>
                 );
@@ -235,7 +242,7 @@ function ClientsMargin({ seen, seat, isFiltered }: { seen: Seen; seat: AgencySea
           <ul className="space-y-2">
             {offered.map(({ id, fromName, clientName, by }) => (
               <li key={id}>
-                {by} of {fromName} would hand <b>{clientName}</b> over to you.
+                {by} of {fromName} wants to hand <b>{clientName}</b> over to you.
                 <span className="mt-1 flex flex-wrap gap-1">
                   {may(seat, "start clients") ? <AcceptOffer slug={seat.slug} id={id} name={clientName} /> : null}
                   {may(seat, "end clients") ? (
@@ -265,14 +272,14 @@ function ClientsMargin({ seen, seat, isFiltered }: { seen: Seen; seat: AgencySea
           clients.
         </p>
         <p className="text-[14px]">
-          {seen.reads ? "Each morning at seven you get a mail of who needs you." : ""}{" "}
+          {seen.reads ? "You get an email every morning at seven saying who needs you." : ""}{" "}
           <SummaryButton slug={seat.slug} wants={seen.reads} />
         </p>
       </Note>
-      <Note title="What is usual">
+      <Note title="What’s usual">
         <p>
-          Each client’s own last eight weeks say what is usual for it, weekday by weekday. A silence is pointed out when
-          it’s longer than chance would explain.
+          We learn what’s normal for each client from its last eight weeks, weekday by weekday, and flag it when things
+          go quiet for longer than you’d expect.
         </p>
       </Note>
     </>

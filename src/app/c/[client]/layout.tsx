@@ -1,8 +1,10 @@
 import type { Metadata } from "next";
 import type { ReactNode } from "react";
+import { articles } from "@/features/guide";
 import { Masthead } from "@/features/navigation/parts/Masthead";
 import { BrowserNotices } from "@/features/notices/parts/BrowserNotices.client";
 import { requireSeat } from "@/platform/access";
+import { Guide } from "@/ui/Guide.client";
 import { KeptWords } from "@/ui/keptWords.client";
 import { AllowedLinks } from "@/ui/PlaceLink.client";
 
@@ -16,13 +18,15 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 export default async function ClientLayout({ params, children }: Props) {
   const access = await requireSeat((await params).client);
   return (
-    <div className="flex min-h-dvh flex-col">
-      <Masthead access={access} />
-      <div className="flex grow flex-col pb-[60px] wide:pb-0">
-        {access.seat.permissions.includes("see heard") ? <BrowserNotices slug={access.seat.slug} /> : null}
-        <AllowedLinks permissions={access.seat.permissions}>{children}</AllowedLinks>
-        <KeptWords />
+    <Guide articles={articles().map(({ slug, title, at }) => ({ slug, title, at }))}>
+      <div className="flex min-h-dvh flex-col">
+        <Masthead access={access} />
+        <div className="flex grow flex-col pb-[60px] wide:pb-0">
+          {access.seat.permissions.includes("see heard") ? <BrowserNotices slug={access.seat.slug} /> : null}
+          <AllowedLinks permissions={access.seat.permissions}>{children}</AllowedLinks>
+          <KeptWords />
+        </div>
       </div>
-    </div>
+    </Guide>
   );
 }

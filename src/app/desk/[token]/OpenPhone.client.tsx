@@ -9,7 +9,7 @@ export function OpenPhone({ token }: { token: string }) {
     <ActionForm action={openPhone.bind(null, token)}>
       {({ pending }) => (
         <button type="submit" className="button-main min-h-[44px] w-full" disabled={pending}>
-          {pending ? "One moment ..." : "This is the phone"}
+          {pending ? "One moment…" : "Use this phone"}
         </button>
       )}
     </ActionForm>

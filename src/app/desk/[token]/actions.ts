@@ -10,10 +10,10 @@ import type { ActionResult } from "@/ui/result";
 /** Signs the phone in that opens a link, once. */
 export const openPhone = action(anyone, [text], async (_nobody, token): Promise<ActionResult> => {
   const own = await headers();
-  if (!(await isWelcomeClient(own))) return { ok: false, message: "Too many tries. Wait a minute, then try again." };
+  if (!(await isWelcomeClient(own))) return { ok: false, message: "Too many attempts. Wait a minute, then try again." };
   if (!isToken(token) || !(await signPhoneIn(token, own))) {
     await mayGuessAgain(own);
-    return { ok: false, message: "This link has been used or has run out. Add the phone again in Set-up." };
+    return { ok: false, message: "This link has been used or has expired. Add the phone again in Set-up." };
   }
   redirect("/");
 });

@@ -8,7 +8,10 @@ type Props = { params: Promise<{ token: string }> };
 export default async function PhoneLink({ params }: Props) {
   return (
     <PlainPage title="Make this a shared phone.">
-      <p>It stays signed in here for your team, and may only ask. Whoever is signed in on it now is signed out.</p>
+      <p>
+        It stays signed in for your team and can only be used to ask customers. Anyone signed in on it now will be
+        signed out.
+      </p>
       <OpenPhone token={(await params).token} />
     </PlainPage>
   );

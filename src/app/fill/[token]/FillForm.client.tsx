@@ -21,10 +21,10 @@ export function FillForm({ token, draft: kept, isDone }: { token: string; draft:
     return (
       <div role="status" className="space-y-4">
         <p className="bg-leaf-tint text-leaf rounded-[8px] px-3 py-2">
-          Thank you. Your agency has it, looks through it, and goes on from there.
+          Thank you. Your agency has your answers and will take it from here.
         </p>
         <button type="button" className="button" onClick={() => setDone(false)}>
-          Change something
+          Make changes
         </button>
       </div>
     );
@@ -35,7 +35,7 @@ export function FillForm({ token, draft: kept, isDone }: { token: string; draft:
         event.preventDefault();
         start(async () => {
           const result = await keepFilled(token, draft, true).catch(
-            lost({ ok: false as const, message: "The connection was lost. Try again." }),
+            lost({ ok: false as const, message: "The connection dropped. Try again." }),
           );
           if (result?.ok) setDone(true);
           else setSays(result?.message ?? "");
@@ -43,20 +43,20 @@ export function FillForm({ token, draft: kept, isDone }: { token: string; draft:
       }}
     >
       <section className="space-y-4" aria-label="The business">
-        <Blank {...blank} name="name" label="Name" says="As your customers know it." />
-        <Blank {...blank} name="postalAddress" label="Postal address" says="Stands at the foot of every email." />
-        <Blank {...blank} name="senderEmail" label="Your email" says="Customers’ replies go there." />
+        <Blank {...blank} name="name" label="Name" says="The name your customers know." />
+        <Blank {...blank} name="postalAddress" label="Postal address" says="Shown at the bottom of every email." />
+        <Blank {...blank} name="senderEmail" label="Your email" says="Customers’ replies go here." />
       </section>
       <Lines
         title="Branches"
-        says="Each address, with its page on a review site if there is one."
+        says="Each of your addresses, with its page on a review site if it has one."
         add="Add a branch"
         rows={draft.branches}
         fields={[
-          { name: "name", label: "Branch", placeholder: "such as Old Mill" },
+          { name: "name", label: "Branch", placeholder: "for example, Old Mill" },
           { name: "address", label: "Address", placeholder: "street and town" },
           { name: "site", label: "Review site", placeholder: "if you know one" },
-          { name: "url", label: "Your page there", placeholder: "https://" },
+          { name: "url", label: "Link to your page", placeholder: "https://" },
         ]}
         wrong={() => undefined}
         fresh={{ name: "", address: "", site: "", url: "" }}
@@ -66,7 +66,7 @@ export function FillForm({ token, draft: kept, isDone }: { token: string; draft:
       <section aria-label="Team">
         <h2 className="text-[19px] font-semibold">Team</h2>
         <label className="sr-only" htmlFor="fill-team">
-          Team, one name a line
+          Team, one name per line
         </label>
         <textarea
           id="fill-team"
@@ -74,16 +74,16 @@ export function FillForm({ token, draft: kept, isDone }: { token: string; draft:
           rows={4}
           value={draft.team}
           onChange={(event) => change({ team: event.target.value })}
-          placeholder="One name a line"
+          placeholder="One name per line"
         />
       </section>
       <Hours draft={draft} change={change} />
       <div className="space-y-2">
         <button type="submit" className="button-main min-h-[44px] w-full" disabled={pending}>
-          {pending ? "One moment ..." : "That is all"}
+          {pending ? "One moment…" : "Send it in"}
         </button>
         <p className="text-second" role="status">
-          {says || "Kept as you go. You can leave and come back by the same link."}
+          {says || "Saved as you go. You can leave and come back with the same link."}
         </p>
       </div>
     </form>

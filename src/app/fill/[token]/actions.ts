@@ -17,16 +17,17 @@ export const keepFilled = action(
   async (_nobody, token, values, isDone): Promise<ActionResult> => {
     const own = await headers();
     const now = await clockNow();
-    if (!(await isWelcomeClient(own))) return { ok: false, message: "Too many tries. Wait a minute, then try again." };
+    if (!(await isWelcomeClient(own)))
+      return { ok: false, message: "Too many attempts. Wait a minute, then try again." };
     const draft = isToken(token) ? await draftOfLink(token, now) : null;
     if (!draft) {
       await mayGuessAgain(own);
-      return { ok: false, message: "This link has come to its end. Ask your agency for another one." };
+      return { ok: false, message: "This link has expired. Ask your agency for a new one." };
     }
     if (!(await isWelcome(`fill ${draft.id}`, 120, 60)))
-      return { ok: false, message: "That was a lot at once. It is kept again in a minute." };
+      return { ok: false, message: "That was a lot of changes. We’ll start saving again in a minute." };
     const parsed = clientDraft.safeParse(values);
-    if (!parsed.success) return { ok: false, message: "Something typed is too long to be kept." };
+    if (!parsed.success) return { ok: false, message: "One of your answers is too long to save." };
     await saveProposal(draft, parsed.data, isDone, now);
     return { ok: true };
   },

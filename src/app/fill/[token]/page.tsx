@@ -16,15 +16,15 @@ export default async function FillIn({ params }: Props) {
   if (!draft) {
     await mayGuessAgain(own);
     return (
-      <PlainPage title="This link has come to its end.">
-        <p>It has run out, or your agency has made another one. Ask them for it.</p>
+      <PlainPage title="This link has expired.">
+        <p>It’s too old, or your agency has made a new one. Ask them for it.</p>
       </PlainPage>
     );
   }
   const { agency, values, isDone } = draft;
   return (
     <PlainPage title={`Tell ${agency.name} about your business.`} brand={agency}>
-      <p>Nothing is sent to anybody by this: they look through it first.</p>
+      <p>Nothing goes out to anyone yet: your agency checks it first.</p>
       <FillForm token={token} draft={values} isDone={isDone} />
       {agency.helpEmail ? (
         <p>

@@ -23,7 +23,7 @@ export function JoinForm({ token, name, isNew }: { token: string; name: string; 
             </>
           ) : null}
           <button type="submit" className="button-main min-h-[44px] w-full" disabled={pending}>
-            {pending ? "One moment ..." : "Join"}
+            {pending ? "One moment…" : "Join"}
           </button>
         </>
       )}

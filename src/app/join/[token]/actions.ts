@@ -14,13 +14,13 @@ import { isToken, isWelcomeClient, mayGuessAgain } from "@/platform/publicLink";
 import { type ActionResult, formText, refusal } from "@/ui/result";
 
 const input = z.object({
-  name: typedText(80, "Write your name.", "the name"),
+  name: typedText(80, "Enter your name.", "the name"),
   password: passwordInput,
 });
 
 const GONE = {
   ok: false as const,
-  message: "This invitation has been used, withdrawn or has run out. Ask for a new one.",
+  message: "This invitation has been used or withdrawn, or has expired. Ask for a new one.",
 };
 
 /** Takes an invitation: as whoever is signed in with its address, or as somebody new with a password of their own. */
@@ -29,7 +29,8 @@ export const join = action(
   [text, before<ActionResult>(), form],
   async (_nobody, token, _before, form): Promise<ActionResult> => {
     const own = await headers();
-    if (!(await isWelcomeClient(own))) return { ok: false, message: "Too many tries. Wait a minute, then try again." };
+    if (!(await isWelcomeClient(own)))
+      return { ok: false, message: "Too many attempts. Wait a minute, then try again." };
     const now = await clockNow();
     const link = isToken(token) ? await findInvitation(token, now) : null;
     if (!link) {
@@ -39,7 +40,7 @@ export const join = action(
     const user = await signedIn();
     if (user) {
       if (user.email !== link.email)
-        return { ok: false, message: `You are signed in as ${user.email}. Sign out first, then open the link again.` };
+        return { ok: false, message: `You’re signed in as ${user.email}. Sign out first, then open the link again.` };
       if (!(await acceptInvitation(token, { userId: user.id, email: user.email }, now))) return GONE;
       redirect("/");
     }
@@ -55,7 +56,7 @@ export const join = action(
       await recordSignIn(userId, now);
     } catch (error) {
       if (error instanceof AccountExists)
-        return { ok: false, message: "This address has an account. Sign in first, then open the link again." };
+        return { ok: false, message: "This address already has an account. Sign in first, then open the link again." };
       throw error;
     }
     redirect("/");

@@ -19,21 +19,21 @@ export default async function Join({ params }: Props) {
   if (!link) {
     await mayGuessAgain(own);
     return (
-      <PlainPage title="This invitation leads nowhere any more.">
-        <p>It has been used, was withdrawn, or has run out after a week. Ask whoever invited you for a new one.</p>
+      <PlainPage title="This invitation no longer works.">
+        <p>It’s been used or withdrawn, or it’s more than a week old. Ask whoever invited you for a new one.</p>
       </PlainPage>
     );
   }
   const user = await signedIn();
   if (user && user.email !== link.email)
     return (
-      <PlainPage title="This invitation is somebody else’s.">
+      <PlainPage title="This invitation is for someone else.">
         <p>
           You are signed in as {user.email}, and it was sent to {link.email}. Sign out first, then open the link again.
         </p>
         <p>
           <Link href="/" className="button">
-            Go on as {user.name}
+            Continue as {user.name}
           </Link>
         </p>
       </PlainPage>
@@ -43,14 +43,12 @@ export default async function Join({ params }: Props) {
     <PlainPage title={`${link.agency} invites you, ${link.name.split(" ")[0]}.`}>
       {user || isNew ? (
         <>
-          <p>
-            {isNew ? `You will sign in with ${link.email}.` : `It is added to what you have already as ${link.email}.`}
-          </p>
+          <p>{isNew ? `You’ll sign in with ${link.email}.` : `It’ll be added to your account, ${link.email}.`}</p>
           <JoinForm token={token} name={link.name} isNew={isNew} />
         </>
       ) : (
         <>
-          <p>You have an account as {link.email}. Sign in with it, then open this link again to join.</p>
+          <p>You already have an account as {link.email}. Sign in with it, then open this link again to join.</p>
           <p>
             <Link href="/sign-in" className="button-main">
               Sign in

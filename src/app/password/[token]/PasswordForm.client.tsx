@@ -12,7 +12,7 @@ export function PasswordForm({ token }: { token: string }) {
         <>
           <NewPasswordField id="new-password" label="New password" error={error} />
           <button type="submit" className="button-main min-h-[44px] w-full" disabled={pending}>
-            {pending ? "One moment ..." : "Save the new password"}
+            {pending ? "One moment…" : "Save new password"}
           </button>
         </>
       )}

@@ -13,7 +13,8 @@ export const choose = action(
   [text, before<ActionResult>(), form],
   async (_nobody, token, _before, form): Promise<ActionResult> => {
     const own = await headers();
-    if (!(await isWelcomeClient(own))) return { ok: false, message: "Too many tries. Wait a minute, then try again." };
+    if (!(await isWelcomeClient(own)))
+      return { ok: false, message: "Too many attempts. Wait a minute, then try again." };
     const password = passwordInput.safeParse(formText(form, "password"));
     if (!password.success) {
       const { message } = password.error.issues[0];
@@ -21,7 +22,7 @@ export const choose = action(
     }
     if (!isToken(token) || !(await choosePassword(token, password.data))) {
       await mayGuessAgain(own);
-      return { ok: false, message: "This link has been used or has run out. Ask for another one." };
+      return { ok: false, message: "This link has been used or has expired. Ask for a new one." };
     }
     redirect("/sign-in?chosen=1");
   },

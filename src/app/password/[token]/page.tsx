@@ -9,11 +9,11 @@ type Props = { params: Promise<{ token: string }> };
 export default async function NewPassword({ params }: Props) {
   return (
     <PlainPage title="Choose a new password.">
-      <p>Wherever you are signed in now, you are signed out.</p>
+      <p>You’ll be signed out on all your devices.</p>
       <PasswordForm token={(await params).token} />
       <p>
         <Link href="/forgot" className="underline underline-offset-[3px]">
-          Ask for another link
+          Ask for a new link
         </Link>
       </p>
     </PlainPage>

@@ -11,16 +11,16 @@ import type { ActionResult } from "@/ui/result";
 /** Confirms the address that a link was mailed to. */
 export const confirm = action(anyone, [text], async (_nobody, token): Promise<ActionResult> => {
   const own = await headers();
-  if (!(await isWelcomeClient(own))) return { ok: false, message: "Too many tries. Wait a minute, then try again." };
+  if (!(await isWelcomeClient(own))) return { ok: false, message: "Too many attempts. Wait a minute, then try again." };
   const claim = await readSenderLink(token);
   if (!claim) {
     await mayGuessAgain(own);
-    return { ok: false, message: "This link has run out. A new one is sent from Set-up." };
+    return { ok: false, message: "This link has expired. You can send a new one from Set-up." };
   }
   if ((await confirmSender(claim)) === "taken")
     return {
       ok: false,
-      message: "Another business here already sends from this address. Choose another one in Set-up.",
+      message: "Another business already sends from this address. Choose a different one in Set-up.",
     };
   revalidatePath("/", "layout");
   redirect(`/sender/${token}`);

@@ -18,7 +18,7 @@ export default async function SenderPage({ params }: Props) {
   const own = await headers();
   if (!(await isWelcomeClient(own)))
     return (
-      <PlainPage title="Too many tries.">
+      <PlainPage title="Too many attempts.">
         <p>Wait a minute, then open the link again.</p>
       </PlainPage>
     );
@@ -26,22 +26,22 @@ export default async function SenderPage({ params }: Props) {
   if (!claim) {
     await mayGuessAgain(own);
     return (
-      <PlainPage title="This link has run out.">
-        <p>It may also be for an address that was changed since. A new link is sent from Set-up.</p>
+      <PlainPage title="This link has expired.">
+        <p>Or the address has been changed since. You can send a new link from Set-up.</p>
       </PlainPage>
     );
   }
   return (
-    <PlainPage title={claim.isConfirmed ? "This address is confirmed." : `May ${claim.name} send from here?`}>
+    <PlainPage title={claim.isConfirmed ? "This address is confirmed." : `Can ${claim.name} send from here?`}>
       {claim.isConfirmed ? (
         <p>
-          Emails of {claim.name} go out from <b>{claim.address}</b>.
+          Emails from {claim.name} go out from <b>{claim.address}</b>.
         </p>
       ) : (
         <>
           <p>
-            Emails of {claim.name} would go out from <b>{claim.address}</b>, and answers to them would be read in
-            Estima. If you don’t know them, close this page: nothing goes out from this address.
+            {claim.name}’s emails would go out from <b>{claim.address}</b>, and Estima would collect the answers. If you
+            don’t know them, close this page: nothing goes out from this address.
           </p>
           <ConfirmSender token={token} />
         </>

@@ -22,10 +22,10 @@ export function CodeForm() {
           />
           <label className="flex min-h-[32px] items-center gap-2">
             <input type="checkbox" name="trust" value="yes" className="size-[17px] shrink-0" />
-            Ask for no code on this device for 30 days
+            Don’t ask for a code on this device for 30 days
           </label>
           <button type="submit" className="button-main min-h-[44px] w-full" disabled={pending}>
-            {pending ? "Signing in ..." : "Sign in"}
+            {pending ? "Signing in…" : "Sign in"}
           </button>
         </>
       )}

@@ -2,16 +2,19 @@ import Link from "next/link";
 import { PlainPage } from "@/ui/PlainPage";
 import { CodeForm } from "./CodeForm.client";
 
-export const metadata = { title: "The second step" };
+export const metadata = { title: "Second step" };
 
 export default function SecondStep() {
   return (
-    <PlainPage title="Now the code.">
-      <p>Open the app that shows your codes and write the six digits of Estima. A recovery code works, too, once.</p>
+    <PlainPage title="Enter your code.">
+      <p>
+        Open your authenticator app and enter the six-digit code for Estima. You can also use a recovery code; each
+        works once.
+      </p>
       <CodeForm />
       <p>
         <Link href="/sign-in" className="underline underline-offset-[3px]">
-          Start again
+          Start over
         </Link>
       </p>
     </PlainPage>

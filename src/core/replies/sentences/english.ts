@@ -16,11 +16,11 @@ export const ENGLISH: Bank = {
         "we are glad to hear it, thank you.",
       ],
       warm: [
-        "what a lovely thing to read, thank you!",
+        "what a lovely thing to read, thank you.",
         "this made our day, thank you so much.",
         "thank you, the whole team is smiling.",
         "how kind of you to write, thank you.",
-        "thank you for such a heartening message!",
+        "thank you for such a heartening message.",
       ],
       formal: [
         "thank you very much for your kind words.",
@@ -32,9 +32,9 @@ export const ENGLISH: Bank = {
     mixed: {
       plain: [
         "thank you for telling us both sides.",
-        "thank you for being so fair, and so clear.",
-        "thanks for writing, and for not sparing us.",
-        "thank you, this helps us more than praise alone.",
+        "thank you for being so fair and clear.",
+        "thanks for writing, and for being straight with us.",
+        "thank you, this helps us more than praise alone would.",
       ],
       warm: [
         "thank you for such an open review, it really helps us.",
@@ -45,15 +45,15 @@ export const ENGLISH: Bank = {
       formal: [
         "thank you for your balanced review.",
         "we appreciate your frank words.",
-        "we are grateful for a review that names both.",
+        "we are grateful for a review that mentions both the good and the bad.",
         "thank you for describing so clearly how it was for you.",
       ],
     },
     unhappy: {
       plain: [
         "we are sorry. Thank you for telling us.",
-        "we are sorry that it was like this for you.",
-        "thank you for saying it so plainly. We are sorry.",
+        "we’re sorry it was like this for you.",
+        "thank you for being honest with us. We’re sorry.",
         "this is not how it should be, and we are sorry.",
         "we have read this carefully, and we are sorry.",
       ],
@@ -75,23 +75,23 @@ export const ENGLISH: Bank = {
     happy: {
       plain: ["All the best.", "Until next time.", "We will pass this on.", "Take care."],
       warm: [
-        "We will pass your words on to everybody here.",
+        "We will pass your words on to everyone here.",
         "It means a lot to all of us.",
-        "All our best to you!",
+        "All our best to you.",
         "You have made some people very happy.",
       ],
       formal: [
         "We will gladly share your words with the team.",
         "With our best regards.",
         "We would be pleased to welcome you again.",
-        "Your words are an encouragement to all of us.",
+        "Your words encourage us all.",
       ],
     },
     mixed: {
       plain: [
         "We will work on it.",
-        "We take that with us.",
-        "If you would like to tell us more, write or ring us.",
+        "We’ll take that on board.",
+        "If you’d like to tell us more, please write or ring.",
         "We are going to look at it together this week.",
       ],
       warm: [
@@ -117,12 +117,12 @@ export const ENGLISH: Bank = {
       warm: [
         "Would you let us make it right? Please write or ring, we will take the time.",
         "Please talk to us, we would so much like to put this right.",
-        "Do ring us, or write: somebody will take all the time it needs.",
+        "Do ring or write; someone will take all the time it needs.",
         "We would be grateful for a word with you, whichever way suits you.",
       ],
       formal: [
         "We would be grateful if you contacted us, so that we may look into it.",
-        "Please contact us at your convenience: we should like to resolve this.",
+        "Please contact us at your convenience; we would like to resolve this.",
         "We kindly ask you to get in touch with us directly.",
         "We would welcome the opportunity to discuss this with you in person.",
       ],
@@ -165,13 +165,13 @@ export const ENGLISH: Bank = {
   themes: {
     waiting: {
       happy: [
-        "Being on time matters to us, so it is good to know that it worked.",
+        "Being on time matters to us, so it’s good to know it worked.",
         "Nobody likes to wait, and we are glad that it went quickly.",
         "We try hard to keep to the clock, and it is good that it showed.",
-        "That it all went without a long wait will please the people who plan the day.",
+        "The people who plan our day will be pleased there was no long wait.",
       ],
       unhappy: [
-        "Waiting like that is too long, for anybody.",
+        "Nobody should have to wait that long.",
         "Your time is as valuable as ours, and that was a poor use of it.",
         "We plan our days too tightly when this happens, and we will look at that.",
         "Nobody should be kept waiting without a word about why.",
@@ -182,7 +182,7 @@ export const ENGLISH: Bank = {
         "We want a price to be fair and known beforehand, so thank you for saying so.",
         "It is good to hear that the price felt right.",
         "Clear prices are a promise of ours, and we are glad that it was kept.",
-        "That you find it good value is what we hope for.",
+        "We’re glad you found it good value.",
       ],
       unhappy: [
         "A bill should never come as a surprise.",
@@ -193,7 +193,7 @@ export const ENGLISH: Bank = {
     },
     explanation: {
       happy: [
-        "We believe that people should know what is done and why, so that pleases us.",
+        "We think people should know what’s being done and why, so that’s good to hear.",
         "Explaining things properly takes time, and we are glad that it was worth it.",
         "Thank you for mentioning how things were explained.",
         "Questions are always welcome here, and it is good that yours were answered.",
@@ -201,8 +201,8 @@ export const ENGLISH: Bank = {
       unhappy: [
         "You should have been told clearly what was happening and why.",
         "Leaving questions open is not good enough, and we will gladly answer them now.",
-        "We owe everybody an explanation that can be understood.",
-        "That it was not explained better is something that we have to change.",
+        "We owe everyone an explanation they can follow.",
+        "We should have explained it better, and we need to change that.",
       ],
     },
     kindness: {
@@ -214,49 +214,49 @@ export const ENGLISH: Bank = {
       ],
       unhappy: [
         "Nobody should be spoken to or treated like that.",
-        "That is not the manner in which we want to meet people.",
-        "We expect friendliness of one another and towards everybody, and will talk about this here.",
-        "How you were treated is not how we want to be.",
+        "That isn’t how we want to treat people.",
+        "We expect everyone here to be friendly, and we will talk about this.",
+        "That is not how we want to treat people.",
       ],
     },
     result: {
       happy: [
-        "That it turned out well is the best news of all.",
+        "We’re really glad it turned out well.",
         "Good work is what we are here for, so that is good to hear.",
-        "It is a pleasure when the work holds what it promises.",
+        "It’s a pleasure when the work lives up to its promise.",
         "We are proud of that kind of result, thank you.",
       ],
       unhappy: [
-        "Work has to hold, and it is for us to see to it.",
-        "A result like this does not satisfy us either, and we would like to look at it again.",
+        "Our work should last, and it’s up to us to make sure it does.",
+        "We’re not happy with a result like this either, and we’d like to take another look.",
         "It should have been right the first time.",
-        "We want to understand why it did not turn out as it should.",
+        "We want to understand why it did not turn out as it should have.",
       ],
     },
     booking: {
       happy: [
         "It should be easy to reach us, so thank you for saying that it was.",
-        "Finding a time that suits is half of it, and we are glad that it worked.",
+        "Finding a time that suits is half the job, and we’re glad it worked.",
         "The people on the phone will be pleased to read this.",
-        "Getting hold of us should never be hard, and it is good that it was not.",
+        "We are glad that getting hold of us was easy.",
       ],
       unhappy: [
-        "Booking with us should be easy, and it should hold.",
+        "Booking with us should be easy, and a booking should be kept.",
         "Plans that change at short notice are a nuisance, and we will look at how it came about.",
-        "A booking has to be something that one can rely on, and that is for us to mend.",
+        "You should be able to rely on a booking, and that’s for us to fix.",
         "We are going to look at how our bookings are handled.",
       ],
     },
     cleanliness: {
       happy: [
-        "A clean place is the least that anybody can expect, and we are glad that it shows.",
+        "A clean place is the least anyone can expect, and we’re glad it shows.",
         "Tidiness is a matter of respect, so that is good to hear.",
-        "Whoever cleans up will be pleased to be mentioned.",
+        "The people who clean will be pleased to be mentioned.",
         "Leaving things as clean as we found them is a rule here.",
       ],
       unhappy: [
-        "It should have been clean, without any ifs.",
-        "That is not how anything of ours should look, and we will see to it.",
+        "It should have been clean, no excuses.",
+        "That isn’t how our place should look, and we’ll sort it out.",
         "Cleanliness is not up for discussion, and we fell short.",
         "We will look at who cleans when, and change what has to be changed.",
       ],
@@ -265,69 +265,69 @@ export const ENGLISH: Bank = {
       happy: [
         "It is good to know that getting here was easy.",
         "We are glad that finding us was no trouble.",
-        "An easy way in helps everybody, so thank you for mentioning it.",
-        "That getting in and out was simple is good to hear.",
+        "An easy way in helps everyone, so thank you for mentioning it.",
+        "It’s good to hear that getting in and out was easy.",
       ],
       unhappy: [
         "Getting here should not be the hard part, and we will see what can be done.",
         "We know that finding a space is not easy, and are sorry for the trouble.",
-        "Everybody should be able to come in, and we will look at what stands in the way.",
+        "Everyone should be able to get in easily, and we will see what we can change.",
         "Better directions and an easier way in are on our list.",
       ],
     },
     "follow-up": {
       happy: [
-        "For us it is not over when the work is done, so that is good to read.",
+        "For us, the job isn’t over when the work is done, so that’s good to read.",
         "Asking how things are afterwards is important to us.",
         "We are glad that you felt looked after later, too.",
-        "It is nice that somebody getting in touch again was welcome.",
+        "We are glad that our getting in touch again was welcome.",
       ],
       unhappy: [
         "When we say that we will get in touch, we have to do so.",
-        "Nobody should have to run after us for an answer.",
-        "That you heard nothing more is not acceptable, and we will find out why.",
-        "An answer was owed, and it did not come.",
+        "Nobody should have to chase us for an answer.",
+        "It’s not acceptable that you heard nothing more, and we’ll find out why.",
+        "We owed you an answer, and you didn’t get one.",
       ],
     },
     damage: {
       happy: [
-        "We treat other people's things as if they were ours, so thank you for noticing.",
-        "Care with what is yours is a matter of course for us.",
-        "That everything stayed whole is how it should be.",
+        "We treat other people’s things as if they were ours, so thank you for noticing.",
+        "Taking care of what’s yours is simply part of the job.",
+        "Everything arriving in one piece is how it should be.",
         "We are glad that the care showed.",
       ],
       unhappy: [
-        "Nothing should come to harm in our hands, and we want to see to this.",
-        "Please show us what happened, so that we can look into it at once.",
-        "What is entrusted to us has to come back whole.",
+        "Nothing should come to harm in our hands, and we want to put this right.",
+        "Please show us what happened, so that we can look into it straight away.",
+        "Anything you trust us with should come back in one piece.",
         "We would like to see it for ourselves and sort it out with you.",
       ],
     },
     thoroughness: {
       happy: [
-        "Taking the time that something needs is how we like to work.",
+        "We like to take the time a job needs.",
         "We would rather look twice, and are glad that it was noticed.",
         "Thank you for seeing the care behind it.",
         "Doing it properly is what we are proud of.",
       ],
       unhappy: [
         "Hurry is no excuse, and we should take the time that it needs.",
-        "That it felt rushed is not what we want for anybody.",
+        "We don’t want anyone to feel rushed.",
         "More care was called for, and we take that seriously.",
         "We ought to have looked more closely.",
       ],
     },
     honesty: {
       happy: [
-        "Trust is the most precious thing that we can be given, thank you.",
-        "We only advise what we would choose ourselves, and it is good that it came across.",
+        "Your trust means a great deal to us, thank you.",
+        "We only recommend what we’d choose ourselves, and it’s good that came across.",
         "A straight answer is worth more than a sale to us.",
         "Being frank is how we want to work.",
       ],
       unhappy: [
         "Nobody here should ever be talked into anything.",
-        "You must be able to rely on what we say, and it troubles us that you could not.",
-        "That kind of impression must not arise, and we want to know how it did.",
+        "You should be able to rely on what we say, and we’re troubled that you couldn’t.",
+        "We never want to give that impression, and we’d like to know how it happened.",
         "We want to be straight with people, and are sorry that it did not feel like it.",
       ],
     },

@@ -4,25 +4,25 @@ import type { Bank } from "./bank";
 export const FRENCH: Bank = {
   greeting: {
     plain: { named: "Bonjour {name},", nameless: "Bonjour," },
-    warm: { named: "Bonjour {name} !", nameless: "Bonjour !" },
+    warm: { named: "Bonjour {name} !", nameless: "Bonjour !" },
     formal: { named: "Bonjour {name},", nameless: "Madame, Monsieur," },
   },
   opening: {
     happy: {
       plain: [
-        "merci pour ces mots.",
+        "merci pour votre avis.",
         "merci d’avoir pris le temps d’écrire.",
         "cela nous fait plaisir, merci.",
-        "merci, c’est bon à lire.",
+        "merci, cela fait plaisir à lire.",
       ],
       warm: [
-        "quel plaisir de vous lire, merci !",
+        "quel plaisir de vous lire, merci !",
         "merci de tout cœur.",
-        "vous avez éclairé notre journée, merci.",
-        "merci, toute l’équipe sourit.",
+        "votre avis illumine notre journée, merci.",
+        "merci, toute l’équipe est ravie.",
       ],
       formal: [
-        "nous vous remercions pour vos mots aimables.",
+        "nous vous remercions de votre message très aimable.",
         "nous vous sommes reconnaissants de votre avis.",
         "c’est un plaisir de lire votre avis.",
       ],
@@ -30,18 +30,18 @@ export const FRENCH: Bank = {
     mixed: {
       plain: [
         "merci de nous dire le bon et le moins bon.",
-        "merci d’être aussi juste.",
+        "merci pour cet avis nuancé.",
         "merci, cela nous aide vraiment.",
       ],
       warm: [
         "merci pour un avis aussi sincère, il nous aide beaucoup.",
-        "merci pour le bon, et autant pour le reste.",
+        "merci pour les compliments, et tout autant pour le reste.",
         "merci de nous avoir tout dit.",
       ],
       formal: [
         "nous vous remercions de votre avis équilibré.",
         "nous apprécions votre franchise.",
-        "merci d’avoir décrit si clairement ce qu’il en a été.",
+        "merci d’avoir décrit si clairement votre expérience.",
       ],
     },
     unhappy: {
@@ -51,24 +51,24 @@ export const FRENCH: Bank = {
         "merci de le dire clairement. Nous sommes désolés.",
       ],
       warm: [
-        "nous sommes sincèrement désolés, et reconnaissants que vous nous l’ayez dit.",
-        "cela nous peine de vous lire, et nous sommes désolés.",
+        "nous sommes sincèrement désolés, et nous vous remercions de nous l’avoir dit.",
+        "nous sommes peinés de lire cela, et vraiment désolés.",
         "nous regrettons vraiment de ne pas avoir été à la hauteur.",
       ],
       formal: [
         "nous vous prions d’accepter nos excuses.",
-        "nous regrettons vivement cette expérience.",
-        "nous vous présentons nos excuses et vous remercions de nous alerter.",
+        "nous regrettons vivement que vous ayez vécu cela.",
+        "nous vous présentons nos excuses et vous remercions de nous avoir prévenus.",
       ],
     },
   },
   closing: {
     happy: {
-      plain: ["À bientôt.", "Nous le transmettrons.", "Bien à vous."],
-      warm: ["Nous le dirons à toute l’équipe.", "Cela compte beaucoup pour nous.", "Vous avez fait des heureux."],
+      plain: ["À bientôt.", "Nous transmettrons votre message.", "Bien à vous."],
+      warm: ["Nous en parlerons à toute l’équipe.", "Cela compte beaucoup pour nous.", "Vous avez fait des heureux."],
       formal: [
-        "Nous transmettrons vos mots à l’équipe.",
-        "Avec nos salutations les meilleures.",
+        "Nous transmettrons votre message à l’équipe.",
+        "Avec nos meilleures salutations.",
         "Nous serions heureux de vous accueillir à nouveau.",
       ],
     },
@@ -91,12 +91,12 @@ export const FRENCH: Bank = {
     },
     unhappy: {
       plain: [
-        "Contactez-nous, s’il vous plaît : nous voulons regarder cela avec vous.",
+        "Contactez-nous, s’il vous plaît : nous voulons en parler avec vous.",
         "Écrivez-nous ou appelez-nous, pour que nous puissions y remédier.",
         "Nous aimerions en parler avec vous.",
       ],
       warm: [
-        "Laissez-nous arranger cela : écrivez-nous ou appelez-nous.",
+        "Laissez-nous arranger cela : écrivez-nous ou appelez-nous.",
         "Parlez-nous, nous aimerions vraiment y remédier.",
         "Nous prendrons tout le temps qu’il faut.",
       ],
@@ -120,14 +120,18 @@ export const FRENCH: Bank = {
     ],
   },
   wordless: {
-    happy: ["merci pour cette note, cela fait plaisir.", "merci, nous en sommes ravis.", "merci de le faire savoir."],
+    happy: [
+      "merci pour cette note, cela nous fait plaisir.",
+      "merci, nous en sommes ravis.",
+      "merci de nous l’avoir fait savoir.",
+    ],
     mixed: [
-      "merci pour la note. Que pourrions-nous améliorer ?",
+      "merci pour la note. Que pourrions-nous améliorer ?",
       "merci. Dites-nous ce qui a manqué, si vous voulez.",
-      "merci d’avoir répondu. Un mot de plus nous aiderait.",
+      "merci de votre note. Quelques mots de plus nous aideraient.",
     ],
     unhappy: [
-      "nous sommes désolés. Dites-nous ce qui n’a pas été, s’il vous plaît.",
+      "nous sommes désolés. Dites-nous ce qui n’allait pas, s’il vous plaît.",
       "nous le regrettons. Écrivez-nous ou appelez-nous.",
       "ce n’est pas ce que nous voulons, et nous le regrettons.",
     ],

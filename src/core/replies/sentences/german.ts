@@ -5,21 +5,21 @@ export const GERMAN: Bank = {
   greeting: {
     plain: { named: "Guten Tag {name},", nameless: "Guten Tag," },
     warm: { named: "Hallo {name},", nameless: "Hallo," },
-    formal: { named: "Guten Tag {name},", nameless: "Sehr geehrte Damen und Herren," },
+    formal: { named: "Guten Tag {name},", nameless: "Guten Tag," },
   },
   opening: {
     happy: {
       plain: [
-        "danke für diese Worte.",
+        "danke für Ihre Bewertung.",
         "danke, dass Sie sich die Zeit genommen haben.",
         "das freut uns, danke.",
         "schön zu lesen, danke.",
       ],
       warm: [
         "wie schön, das zu lesen, vielen Dank!",
-        "das hat uns den Tag gemacht, danke.",
-        "von Herzen danke.",
-        "danke, hier freuen sich alle.",
+        "das hat uns den Tag verschönert, danke.",
+        "herzlichen Dank für diese Worte.",
+        "danke, das ganze Team freut sich.",
       ],
       formal: [
         "wir danken Ihnen sehr für Ihre freundlichen Worte.",
@@ -28,14 +28,10 @@ export const GERMAN: Bank = {
       ],
     },
     mixed: {
-      plain: [
-        "danke, dass Sie beides nennen.",
-        "danke für die klaren Worte.",
-        "danke, das hilft uns mehr als Lob allein.",
-      ],
+      plain: ["danke für Lob und Kritik.", "danke für die klaren Worte.", "danke, das hilft uns mehr als Lob allein."],
       warm: [
         "danke für die offene Bewertung, sie hilft uns sehr.",
-        "danke für das Gute, und ebenso für den Rest.",
+        "danke für das Lob, und ebenso für die Kritik.",
         "danke, dass Sie uns alles gesagt haben.",
       ],
       formal: [
@@ -48,11 +44,11 @@ export const GERMAN: Bank = {
       plain: [
         "das tut uns leid. Danke, dass Sie es uns sagen.",
         "es tut uns leid, dass es so war.",
-        "danke für die deutlichen Worte. Es tut uns leid.",
+        "danke für die klaren Worte. Es tut uns leid.",
       ],
       warm: [
         "das tut uns wirklich leid, und wir sind dankbar, dass Sie es sagen.",
-        "das zu lesen schmerzt, und es tut uns sehr leid.",
+        "das zu lesen tut weh, und es tut uns sehr leid.",
         "wir bedauern sehr, dass wir Sie enttäuscht haben.",
       ],
       formal: [
@@ -64,8 +60,12 @@ export const GERMAN: Bank = {
   },
   closing: {
     happy: {
-      plain: ["Alles Gute.", "Bis zum nächsten Mal.", "Wir geben es weiter."],
-      warm: ["Wir sagen es allen hier.", "Das bedeutet uns viel.", "Sie haben einige Leute glücklich gemacht."],
+      plain: ["Alles Gute.", "Bis zum nächsten Mal.", "Wir geben das gern weiter."],
+      warm: [
+        "Wir geben das an das ganze Team weiter.",
+        "Das bedeutet uns viel.",
+        "Damit haben Sie uns eine große Freude gemacht.",
+      ],
       formal: [
         "Gern geben wir Ihre Worte an das Team weiter.",
         "Mit freundlichen Grüßen.",
@@ -75,12 +75,12 @@ export const GERMAN: Bank = {
     mixed: {
       plain: [
         "Wir arbeiten daran.",
-        "Das nehmen wir mit.",
-        "Wenn Sie mehr erzählen möchten, schreiben oder rufen Sie uns an.",
+        "Das nehmen wir uns zu Herzen.",
+        "Wenn Sie mehr erzählen möchten, schreiben Sie uns oder rufen Sie an.",
       ],
       warm: [
-        "Wir würden es gern besser machen.",
-        "Melden Sie sich gern, wir möchten mehr hören.",
+        "Beim nächsten Mal möchten wir es besser machen.",
+        "Melden Sie sich gern bei uns, wir möchten mehr darüber erfahren.",
         "Wir haben hier schon darüber gesprochen.",
       ],
       formal: [
@@ -91,13 +91,13 @@ export const GERMAN: Bank = {
     },
     unhappy: {
       plain: [
-        "Bitte melden Sie sich bei uns: Wir möchten es mit Ihnen ansehen.",
-        "Schreiben oder rufen Sie uns bitte an, damit wir es in Ordnung bringen.",
+        "Bitte melden Sie sich bei uns: Wir möchten das mit Ihnen klären.",
+        "Bitte schreiben Sie uns oder rufen Sie an, damit wir es in Ordnung bringen können.",
         "Wir möchten gern mit Ihnen darüber sprechen.",
       ],
       warm: [
-        "Dürfen wir es in Ordnung bringen? Schreiben oder rufen Sie uns an.",
-        "Bitte sprechen Sie mit uns, wir möchten es so gern gutmachen.",
+        "Dürfen wir es in Ordnung bringen? Schreiben Sie uns oder rufen Sie an.",
+        "Bitte sprechen Sie mit uns, wir möchten es gern wiedergutmachen.",
         "Wir nehmen uns alle Zeit, die es braucht.",
       ],
       formal: [
@@ -121,18 +121,18 @@ export const GERMAN: Bank = {
   },
   wordless: {
     happy: [
-      "danke für die Bewertung, das ist gut zu wissen.",
+      "danke für die Bewertung, das freut uns.",
       "danke, das freut uns sehr.",
-      "danke, dass Sie es weitersagen.",
+      "danke, dass Sie das mit anderen teilen.",
     ],
     mixed: [
       "danke für die Bewertung. Was hätte besser sein können?",
       "danke. Sagen Sie uns gern, was gefehlt hat.",
-      "danke für die Antwort. Ein Wort dazu würde uns helfen.",
+      "danke für die Bewertung. Ein paar Worte dazu würden uns helfen.",
     ],
     unhappy: [
       "das tut uns leid. Bitte sagen Sie uns, was nicht gut war.",
-      "wir bedauern das. Bitte schreiben oder rufen Sie uns an.",
+      "wir bedauern das. Bitte schreiben Sie uns oder rufen Sie an.",
       "so soll es nicht sein, und es tut uns leid.",
     ],
   },

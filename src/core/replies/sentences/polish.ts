@@ -3,71 +3,71 @@ import type { Bank } from "./bank";
 /** A draft in this language answers a review as a whole. */
 export const POLISH: Bank = {
   greeting: {
-    plain: { named: "Dzień dobry, {name},", nameless: "Dzień dobry," },
-    warm: { named: "Dzień dobry, {name}!", nameless: "Dzień dobry!" },
-    formal: { named: "Dzień dobry, {name},", nameless: "Szanowni Państwo," },
+    plain: { named: "Dzień dobry,", nameless: "Dzień dobry," },
+    warm: { named: "Dzień dobry!", nameless: "Dzień dobry!" },
+    formal: { named: "Szanowni Państwo,", nameless: "Szanowni Państwo," },
   },
   opening: {
     happy: {
       plain: [
-        "dziękujemy za te słowa.",
+        "dziękujemy za tę opinię.",
         "dziękujemy za poświęcony czas.",
-        "cieszymy się, dziękujemy.",
-        "dobrze to czytać, dziękujemy.",
+        "bardzo nas to cieszy, dziękujemy.",
+        "miło to czytać, dziękujemy.",
       ],
       warm: [
         "jak miło to czytać, bardzo dziękujemy!",
-        "to nam poprawiło dzień, dziękujemy.",
+        "ta opinia umiliła nam dzień, dziękujemy.",
         "dziękujemy z całego serca.",
-        "dziękujemy, wszyscy się tu uśmiechają.",
+        "dziękujemy, cały zespół się uśmiecha.",
       ],
       formal: ["bardzo dziękujemy za miłe słowa.", "dziękujemy za opinię.", "z przyjemnością czytamy te słowa."],
     },
     mixed: {
       plain: [
-        "dziękujemy za obie strony.",
-        "dziękujemy za jasne słowa.",
+        "dziękujemy za opinię, w której są i plusy, i minusy.",
+        "dziękujemy za szczerą opinię.",
         "dziękujemy, to pomaga nam bardziej niż same pochwały.",
       ],
       warm: [
         "dziękujemy za tak szczerą opinię, bardzo nam pomaga.",
-        "dziękujemy za dobre słowa, i tak samo za resztę.",
-        "dziękujemy, że mówią nam Państwo wszystko.",
+        "dziękujemy za dobre słowa i tak samo za uwagi.",
+        "dziękujemy, że napisali nam Państwo o wszystkim.",
       ],
-      formal: ["dziękujemy za wyważoną opinię.", "cenimy szczerość.", "dziękujemy za tak jasny opis."],
+      formal: ["dziękujemy za wyważoną opinię.", "cenimy Państwa szczerość.", "dziękujemy za tak jasny opis."],
     },
     unhappy: {
       plain: [
-        "przykro nam. Dziękujemy, że nam o tym mówisz.",
+        "przykro nam. Dziękujemy, że nam Państwo o tym piszą.",
         "przykro nam, że tak było.",
-        "dziękujemy za jasne słowa. Przykro nam.",
+        "dziękujemy za szczerość. Przykro nam.",
       ],
       warm: [
-        "naprawdę nam przykro, i dziękujemy za te słowa.",
-        "trudno to czytać, i bardzo nam przykro.",
+        "naprawdę nam przykro. Dziękujemy, że nam Państwo o tym napisali.",
+        "trudno to czytać i bardzo nam przykro.",
         "żałujemy, że zawiedliśmy.",
       ],
       formal: [
         "prosimy o przyjęcie przeprosin.",
-        "bardzo żałujemy tego doświadczenia.",
-        "przepraszamy i dziękujemy za uwagę.",
+        "bardzo nam przykro, że tak to wyglądało.",
+        "przepraszamy i dziękujemy za zgłoszenie.",
       ],
     },
   },
   closing: {
     happy: {
-      plain: ["Wszystkiego dobrego.", "Do następnego razu.", "Przekażemy dalej."],
-      warm: ["Powiemy wszystkim tutaj.", "To dla nas dużo znaczy.", "Te słowa ucieszyły kilka osób."],
-      formal: ["Przekażemy te słowa zespołowi.", "Z wyrazami szacunku.", "Z przyjemnością powitamy ponownie."],
+      plain: ["Wszystkiego dobrego.", "Do zobaczenia.", "Przekażemy to zespołowi."],
+      warm: ["Powiemy o tym całemu zespołowi.", "To dla nas dużo znaczy.", "Te słowa ucieszyły kilka osób."],
+      formal: ["Przekażemy te słowa zespołowi.", "Z wyrazami szacunku.", "Z przyjemnością znowu Państwa powitamy."],
     },
     mixed: {
       plain: [
-        "Będziemy nad tym pracować.",
-        "Bierzemy to do serca.",
-        "Prosimy napisać lub zadzwonić, jeśli jest coś więcej.",
+        "Popracujemy nad tym.",
+        "Bierzemy to sobie do serca.",
+        "Jeśli jest coś jeszcze, prosimy napisać lub zadzwonić.",
       ],
       warm: [
-        "Chcielibyśmy zrobić to lepiej.",
+        "Następnym razem chcemy zrobić to lepiej.",
         "Prosimy o kontakt, chętnie usłyszymy więcej.",
         "Już o tym tu rozmawialiśmy.",
       ],
@@ -86,7 +86,7 @@ export const POLISH: Bank = {
       ],
       formal: [
         "Będziemy wdzięczni za kontakt.",
-        "Prosimy zwrócić się bezpośrednio do nas.",
+        "Prosimy o kontakt bezpośrednio z nami.",
         "Chętnie porozmawiamy osobiście.",
       ],
     },
@@ -95,7 +95,7 @@ export const POLISH: Bank = {
     happy: [
       "dziękujemy za poświęcony czas. Jesteśmy z Państwem myślami.",
       "dziękujemy, że zechcieli Państwo o tym napisać. Myślimy o Państwu.",
-      "dziękujemy za te słowa. Życzymy Państwu dużo siły.",
+      "dziękujemy za tę opinię. Życzymy Państwu dużo siły.",
     ],
     unhappy: [
       "dziękujemy, że nam Państwo o tym mówią. Bardzo nam przykro i jesteśmy z Państwem myślami.",
@@ -105,19 +105,19 @@ export const POLISH: Bank = {
   },
   wordless: {
     happy: [
-      "dziękujemy za ocenę, dobrze to wiedzieć.",
+      "dziękujemy za ocenę, bardzo nam miło.",
       "dziękujemy, bardzo się cieszymy.",
-      "dziękujemy za polecenie innym.",
+      "dziękujemy, że polecają nas Państwo innym.",
     ],
     mixed: [
       "dziękujemy za ocenę. Co mogłoby być lepsze?",
       "dziękujemy. Prosimy napisać, czego brakowało.",
-      "dziękujemy za odpowiedź. Kilka słów by nam pomogło.",
+      "dziękujemy za ocenę. Kilka słów by nam pomogło.",
     ],
     unhappy: [
       "przykro nam. Prosimy napisać, co poszło źle.",
-      "żałujemy. Prosimy napisać lub zadzwonić.",
-      "nie tak powinno być, i przykro nam.",
+      "bardzo nam przykro. Prosimy napisać lub zadzwonić.",
+      "nie tak powinno być i jest nam przykro.",
     ],
   },
   themes: null,

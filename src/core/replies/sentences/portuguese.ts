@@ -5,21 +5,21 @@ export const PORTUGUESE: Bank = {
   greeting: {
     plain: { named: "Olá, {name},", nameless: "Olá," },
     warm: { named: "Olá, {name}!", nameless: "Olá!" },
-    formal: { named: "Caro/a {name},", nameless: "Bom dia," },
+    formal: { named: "Bom dia, {name},", nameless: "Bom dia," },
   },
   opening: {
     happy: {
       plain: [
-        "obrigado por estas palavras.",
+        "obrigado pela sua opinião.",
         "obrigado por ter escrito.",
-        "ficamos contentes, obrigado.",
+        "ficamos contentes por saber, obrigado.",
         "é bom ler isto, obrigado.",
       ],
       warm: [
         "que bom ler isto, muito obrigado!",
         "alegrou o nosso dia, obrigado.",
-        "obrigado do coração.",
-        "obrigado, toda a equipa sorri.",
+        "obrigado, do fundo do coração.",
+        "obrigado, toda a equipa ficou a sorrir.",
       ],
       formal: [
         "agradecemos as suas palavras amáveis.",
@@ -30,12 +30,12 @@ export const PORTUGUESE: Bank = {
     mixed: {
       plain: [
         "obrigado por contar o bom e o menos bom.",
-        "obrigado por ser tão claro.",
+        "obrigado pela clareza.",
         "obrigado, isto ajuda-nos mais do que os elogios.",
       ],
       warm: [
         "obrigado por uma opinião tão sincera, ajuda-nos muito.",
-        "obrigado pelo bom, e também pelo resto.",
+        "obrigado pelos elogios, e também pelas críticas.",
         "obrigado por nos ter dito tudo.",
       ],
       formal: [
@@ -46,36 +46,36 @@ export const PORTUGUESE: Bank = {
     },
     unhappy: {
       plain: [
-        "lamentamos. Obrigado por nos dizer.",
+        "lamentamos o sucedido. Obrigado por nos dizer.",
         "lamentamos que tenha sido assim.",
-        "obrigado por o dizer com clareza. Lamentamos.",
+        "obrigado por o dizer com clareza. Lamentamos o sucedido.",
       ],
       warm: [
         "lamentamos muito, e agradecemos que nos conte.",
         "custa-nos ler isto, e lamentamos muito.",
-        "lamentamos não ter estado à altura.",
+        "lamentamos não termos estado à altura.",
       ],
       formal: [
         "pedimos que aceite as nossas desculpas.",
-        "lamentamos muito esta experiência.",
+        "lamentamos muito que a sua experiência tenha sido esta.",
         "pedimos desculpa e agradecemos o aviso.",
       ],
     },
   },
   closing: {
     happy: {
-      plain: ["Até à próxima.", "Vamos transmitir.", "Tudo de bom."],
-      warm: ["Vamos contar a toda a equipa.", "Significa muito para nós.", "Fez algumas pessoas felizes."],
+      plain: ["Até à próxima.", "Vamos transmitir à equipa.", "Tudo de bom."],
+      warm: ["Vamos contar a toda a equipa.", "Significa muito para nós.", "Deixou-nos a todos muito contentes."],
       formal: [
         "Transmitiremos as suas palavras à equipa.",
         "Com os melhores cumprimentos.",
-        "Teremos gosto em recebê-lo de novo.",
+        "Ficamos sempre ao dispor.",
       ],
     },
     mixed: {
-      plain: ["Vamos trabalhar nisso.", "Tomamos nota.", "Se quiser contar mais, escreva ou ligue-nos."],
+      plain: ["Vamos trabalhar nisso.", "Tomamos nota.", "Se quiser contar mais, escreva-nos ou ligue-nos."],
       warm: [
-        "Gostávamos de fazer melhor da próxima vez.",
+        "Queremos fazer melhor da próxima vez.",
         "Escreva-nos, gostávamos de saber mais.",
         "Já falámos disto aqui.",
       ],
@@ -88,11 +88,11 @@ export const PORTUGUESE: Bank = {
     unhappy: {
       plain: [
         "Contacte-nos, por favor: queremos ver isto consigo.",
-        "Escreva ou ligue-nos, para podermos resolver.",
+        "Escreva-nos ou ligue-nos, para podermos resolver.",
         "Gostávamos de falar consigo.",
       ],
       warm: [
-        "Deixe-nos resolver: escreva ou ligue-nos.",
+        "Deixe-nos resolver: escreva-nos ou ligue-nos.",
         "Fale connosco, gostávamos muito de resolver.",
         "Teremos todo o tempo que for preciso.",
       ],
@@ -116,20 +116,16 @@ export const PORTUGUESE: Bank = {
     ],
   },
   wordless: {
-    happy: [
-      "obrigado pela avaliação, é bom saber.",
-      "obrigado, ficamos muito contentes.",
-      "obrigado por dizer a outros.",
-    ],
+    happy: ["obrigado pela avaliação, é bom saber.", "obrigado, ficamos muito contentes.", "obrigado por partilhar."],
     mixed: [
       "obrigado pela avaliação. O que podia ter sido melhor?",
       "obrigado. Diga-nos o que faltou, se quiser.",
-      "obrigado por responder. Uma palavra ajudava-nos.",
+      "obrigado pela avaliação. Mais umas palavras ajudavam-nos.",
     ],
     unhappy: [
       "lamentamos. Diga-nos o que correu mal, por favor.",
-      "lamentamos. Escreva ou ligue-nos, por favor.",
-      "não é o que queremos, e lamentamos.",
+      "lamentamos. Escreva-nos ou ligue-nos, por favor.",
+      "não é isto que queremos, e lamentamos.",
     ],
   },
   themes: null,

@@ -4,7 +4,7 @@ export const SPANISH: Bank = {
   greeting: {
     plain: { named: "Hola, {name}:", nameless: "Hola:" },
     warm: { named: "¡Hola, {name}!", nameless: "¡Hola!" },
-    formal: { named: "Estimado/a {name}:", nameless: "Buenos días:" },
+    formal: { named: "Buenos días, {name}:", nameless: "Buenos días:" },
   },
   opening: {
     happy: {
@@ -12,7 +12,7 @@ export const SPANISH: Bank = {
         "gracias por escribirlo.",
         "gracias por contarlo.",
         "nos alegra leerlo, gracias.",
-        "gracias por sus palabras.",
+        "gracias por su opinión.",
         "da gusto leer esto, gracias.",
       ],
       warm: [
@@ -31,15 +31,15 @@ export const SPANISH: Bank = {
     mixed: {
       plain: [
         "gracias por contarnos lo bueno y lo malo.",
-        "gracias por ser tan claro.",
+        "gracias por hablar tan claro.",
         "gracias, esto nos ayuda más que los elogios.",
-        "gracias por decirlo todo.",
+        "gracias por contarlo todo.",
       ],
       warm: [
         "gracias por una opinión tan sincera, nos ayuda mucho.",
         "gracias por lo bueno, y también por lo otro.",
         "le agradecemos que nos lo haya contado todo.",
-        "gracias por decirlo con tanta justicia.",
+        "gracias por una opinión tan justa.",
       ],
       formal: [
         "le agradecemos su opinión equilibrada.",
@@ -75,8 +75,8 @@ export const SPANISH: Bank = {
       warm: [
         "Se lo contaremos a todo el equipo.",
         "Significa mucho para nosotros.",
-        "¡Un abrazo!",
-        "Ha hecho felices a varias personas.",
+        "Un saludo muy cordial.",
+        "Ha alegrado el día a todo el equipo.",
       ],
       formal: [
         "Se lo trasladaremos al equipo.",
@@ -90,7 +90,7 @@ export const SPANISH: Bank = {
         "Vamos a trabajar en ello.",
         "Tomamos nota.",
         "Si quiere contarnos más, escríbanos o llámenos.",
-        "Lo vamos a mirar esta semana.",
+        "Lo vamos a revisar esta semana.",
       ],
       warm: [
         "Nos encantaría hacerlo mejor la próxima vez.",
@@ -110,18 +110,18 @@ export const SPANISH: Bank = {
         "Póngase en contacto con nosotros, por favor: queremos verlo con usted.",
         "Nos gustaría hablarlo. Llámenos o escríbanos, por favor.",
         "Escríbanos o llámenos para que podamos arreglarlo.",
-        "Nos gustaría saber de usted para repasarlo juntos.",
+        "Nos gustaría hablar con usted para aclararlo.",
       ],
       warm: [
         "¿Nos deja arreglarlo? Escríbanos o llámenos, le dedicaremos el tiempo que haga falta.",
         "Hable con nosotros, por favor, nos gustaría mucho arreglarlo.",
         "Llámenos o escríbanos: alguien le atenderá con calma.",
-        "Le agradeceríamos unas palabras, como le venga mejor.",
+        "Le agradeceríamos que nos escribiera o llamara, como le venga mejor.",
       ],
       formal: [
         "Le agradeceríamos que se pusiera en contacto con nosotros para estudiarlo.",
         "Le rogamos que nos contacte cuando le convenga: deseamos resolverlo.",
-        "Le pedimos que se dirija a nosotros directamente.",
+        "Le rogamos que se dirija directamente a nosotros.",
         "Agradeceríamos la oportunidad de hablarlo con usted en persona.",
       ],
     },
@@ -130,7 +130,7 @@ export const SPANISH: Bank = {
     happy: [
       "gracias por tomarse el tiempo de escribirnos. Les acompañamos en estos momentos.",
       "gracias por contárnoslo. Les tenemos presentes.",
-      "gracias por sus palabras. Les deseamos mucha fuerza.",
+      "gracias por su opinión. Les deseamos mucha fuerza.",
     ],
     unhappy: [
       "gracias por contárnoslo. Lo sentimos mucho y les acompañamos en estos momentos.",
@@ -141,21 +141,21 @@ export const SPANISH: Bank = {
   wordless: {
     happy: [
       "gracias por la valoración, da gusto saberlo.",
-      "gracias, nos alegra que haya quedado contento.",
+      "gracias, nos alegra que le gustara.",
       "qué bien, muchas gracias.",
-      "gracias por decírselo a otros.",
+      "gracias por compartirlo.",
     ],
     mixed: [
       "gracias por la valoración. ¿Qué podría haber sido mejor? Nos gustaría saberlo.",
       "gracias. Cuéntenos qué faltó, si quiere.",
-      "gracias por contestar. Unas palabras sobre lo que falló nos ayudarían.",
+      "gracias por su respuesta. Unas palabras sobre lo que falló nos ayudarían.",
       "gracias. Nos gustaría saber qué podemos mejorar.",
     ],
     unhappy: [
-      "sentimos que no haya quedado contento. Cuéntenos qué pasó, por favor.",
+      "sentimos no haber cumplido sus expectativas. Cuéntenos qué pasó, por favor.",
       "lo sentimos. ¿Nos cuenta más? Escríbanos o llámenos.",
       "no es lo que queremos, y lo sentimos. Póngase en contacto con nosotros.",
-      "lo lamentamos. Nos gustaría saber qué ocurrió, como le venga mejor.",
+      "lo lamentamos. Nos gustaría saber qué ocurrió; escríbanos o llámenos, como le venga mejor.",
     ],
   },
   themes: {
@@ -163,12 +163,12 @@ export const SPANISH: Bank = {
       happy: [
         "Ser puntuales nos importa, así que nos alegra que funcionara.",
         "A nadie le gusta esperar, y es bueno saber que fue rápido.",
-        "Procuramos cumplir con la hora, y se nota.",
-        "Que todo fuera sin esperas alegrará a quien organiza el día.",
+        "Procuramos cumplir con la hora, y nos alegra que se note.",
+        "A quien organiza el día le alegrará saber que no hubo esperas.",
       ],
       unhappy: [
         "Esperar así es demasiado para cualquiera.",
-        "Su tiempo vale tanto como el nuestro.",
+        "Su tiempo es tan importante como el nuestro.",
         "Cuando pasa esto es que organizamos mal el día, y lo vamos a revisar.",
         "Nadie debería esperar sin que le digan por qué.",
       ],
@@ -178,24 +178,24 @@ export const SPANISH: Bank = {
         "Queremos que el precio sea justo y se sepa antes, gracias por decirlo.",
         "Nos alegra que el precio le pareciera bien.",
         "La claridad en los precios es una promesa nuestra.",
-        "Que le parezca un buen precio es lo que esperamos.",
+        "Nos alegra que le pareciera un buen precio.",
       ],
       unhappy: [
         "Una factura nunca debería ser una sorpresa.",
-        "Lo que cuesta algo tiene que estar claro antes, y vamos a ver qué pasó.",
+        "El precio tiene que estar claro de antemano, y vamos a ver qué pasó.",
         "Entendemos que el precio no era el que tenía en mente, y nos gustaría repasarlo.",
         "Tiene derecho a un precio que se pueda explicar línea por línea.",
       ],
     },
     explanation: {
       happy: [
-        "Creemos que hay que saber qué se hace y por qué, así que nos alegra.",
-        "Explicar bien las cosas lleva tiempo, y vale la pena.",
-        "Gracias por mencionar cómo se explicó.",
+        "Creemos que hay que saber qué se hace y por qué, y nos alegra leerlo.",
+        "Explicar bien las cosas lleva tiempo, y merece la pena.",
+        "Gracias por mencionar las explicaciones.",
         "Las preguntas son siempre bienvenidas.",
       ],
       unhappy: [
-        "Debería haber quedado claro qué se hacía y por qué.",
+        "Tendría que haber quedado claro qué se hacía y por qué.",
         "Dejar preguntas sin responder no es aceptable, y las contestaremos con gusto.",
         "Le debemos a todo el mundo una explicación que se entienda.",
         "Que no se explicara mejor es algo que tenemos que cambiar.",
@@ -203,15 +203,15 @@ export const SPANISH: Bank = {
     },
     kindness: {
       happy: [
-        "Se lo diremos a quienes se refiere, les va a encantar.",
+        "Se lo diremos a las personas a las que se refiere; les va a encantar.",
         "La amabilidad es lo que más nos importa, qué bien leerlo.",
-        "Son las personas las que marcan la diferencia, y lo leerán con alegría.",
+        "Son las personas las que marcan la diferencia, y les alegrará leerlo.",
         "Cómo tratamos a la gente es lo primero, gracias por notarlo.",
       ],
       unhappy: [
         "A nadie se le debería hablar ni tratar así.",
         "Esa no es la manera en que queremos recibir a la gente.",
-        "Pedimos amabilidad con todos, y hablaremos de esto.",
+        "Queremos tratar a todo el mundo con amabilidad, y hablaremos de esto.",
         "Ese trato no es el que queremos dar.",
       ],
     },
@@ -223,21 +223,21 @@ export const SPANISH: Bank = {
         "Estamos orgullosos de un resultado así.",
       ],
       unhappy: [
-        "El trabajo tiene que aguantar, y es cosa nuestra.",
-        "Un resultado así tampoco nos satisface, y nos gustaría volver a mirarlo.",
-        "Debería haber quedado bien a la primera.",
+        "El trabajo tiene que durar, y eso depende de nosotros.",
+        "Un resultado así tampoco nos satisface, y nos gustaría revisarlo.",
+        "Tendría que haber quedado bien a la primera.",
         "Queremos entender por qué no quedó como debía.",
       ],
     },
     booking: {
       happy: [
         "Debería ser fácil localizarnos, gracias por decir que lo fue.",
-        "Encontrar una hora que venga bien es la mitad, y nos alegra.",
+        "Encontrar una hora que venga bien es media batalla, y nos alegra haberlo logrado.",
         "Quienes atienden el teléfono lo leerán con gusto.",
-        "Dar con nosotros no debería costar nunca.",
+        "Contactar con nosotros nunca debería costar.",
       ],
       unhappy: [
-        "Reservar con nosotros debería ser fácil y seguro.",
+        "Reservar con nosotros debería ser fácil, y la reserva tiene que cumplirse.",
         "Los cambios de última hora son un fastidio, y veremos cómo ocurrió.",
         "De una reserva hay que poder fiarse, y eso nos toca arreglarlo.",
         "Vamos a revisar cómo llevamos las reservas.",
@@ -247,8 +247,8 @@ export const SPANISH: Bank = {
       happy: [
         "Un sitio limpio es lo mínimo, y nos alegra que se note.",
         "El orden es una cuestión de respeto.",
-        "A quien limpia le gustará verse mencionado.",
-        "Dejarlo todo como estaba es una norma aquí.",
+        "A quien limpia le gustará leerlo.",
+        "Dejarlo todo tan limpio como lo encontramos es una norma aquí.",
       ],
       unhappy: [
         "Tendría que haber estado limpio, sin excusas.",
@@ -268,47 +268,47 @@ export const SPANISH: Bank = {
         "Llegar no debería ser lo difícil, y veremos qué se puede hacer.",
         "Sabemos que encontrar sitio no es fácil, y sentimos las molestias.",
         "Todo el mundo debería poder entrar, y miraremos qué lo impide.",
-        "Mejores indicaciones están en nuestra lista.",
+        "Vamos a mejorar las indicaciones y el acceso.",
       ],
     },
     "follow-up": {
       happy: [
-        "Para nosotros no termina cuando se acaba el trabajo.",
-        "Preguntar después cómo va todo nos importa.",
-        "Nos alegra que también después se sintiera atendido.",
+        "Para nosotros, la atención no acaba con el trabajo.",
+        "Nos importa preguntar después cómo va todo.",
+        "Nos alegra que le gustara la atención posterior.",
         "Qué bien que le gustara que volviéramos a preguntar.",
       ],
       unhappy: [
-        "Cuando decimos que llamaremos, hay que hacerlo.",
-        "Nadie debería tener que perseguirnos por una respuesta.",
-        "Que no supiera nada más no es aceptable, y averiguaremos por qué.",
+        "Si decimos que llamaremos, tenemos que llamar.",
+        "Nadie debería tener que insistir para que respondamos.",
+        "No es aceptable que no volviera a tener noticias nuestras, y averiguaremos por qué.",
         "Le debíamos una respuesta, y no llegó.",
       ],
     },
     damage: {
       happy: [
         "Tratamos las cosas ajenas como propias, gracias por notarlo.",
-        "Cuidar lo suyo es para nosotros lo normal.",
-        "Que todo quedara entero es como debe ser.",
+        "Cuidar de sus cosas forma parte de nuestro trabajo.",
+        "Que todo quedara intacto es como debe ser.",
         "Nos alegra que se notara el cuidado.",
       ],
       unhappy: [
-        "Nada debería estropearse en nuestras manos, y queremos ocuparnos.",
-        "Enséñenos qué pasó, por favor, para mirarlo enseguida.",
-        "Lo que se nos confía tiene que volver entero.",
+        "Nada debería estropearse en nuestras manos, y queremos solucionarlo.",
+        "Enséñenos qué pasó, por favor, y lo revisaremos enseguida.",
+        "Lo que se nos confía tiene que volver en perfecto estado.",
         "Nos gustaría verlo y resolverlo con usted.",
       ],
     },
     thoroughness: {
       happy: [
-        "Tomarse el tiempo que algo necesita es como nos gusta trabajar.",
-        "Preferimos mirar dos veces, y nos alegra que se note.",
+        "Nos gusta dedicar a cada trabajo el tiempo que necesita.",
+        "Preferimos comprobarlo todo dos veces, y nos alegra que se note.",
         "Gracias por ver el cuidado que hay detrás.",
         "Hacerlo bien es lo que nos enorgullece.",
       ],
       unhappy: [
         "La prisa no es excusa, y hay que tomarse el tiempo necesario.",
-        "Que diera sensación de prisa no es lo que queremos.",
+        "No queremos dar a nadie sensación de prisa.",
         "Hacía falta más cuidado, y nos lo tomamos en serio.",
         "Teníamos que haber mirado mejor.",
       ],
@@ -316,15 +316,15 @@ export const SPANISH: Bank = {
     honesty: {
       happy: [
         "La confianza es lo más valioso que se nos puede dar, gracias.",
-        "Solo aconsejamos lo que elegiríamos nosotros, y qué bien que se note.",
-        "Una respuesta clara vale más que una venta.",
-        "Ser francos es como queremos trabajar.",
+        "Solo aconsejamos lo que elegiríamos nosotros, y nos alegra que se note.",
+        "Para nosotros, una respuesta clara importa más que una venta.",
+        "Queremos trabajar con franqueza.",
       ],
       unhappy: [
-        "Aquí no habría que convencer a nadie de nada.",
+        "Aquí nadie debería sentir que le presionan.",
         "Tiene que poder fiarse de lo que decimos, y nos preocupa que no fuera así.",
         "Esa impresión no debe darse, y queremos saber cómo surgió.",
-        "Queremos ser claros con la gente, y sentimos que no lo pareciera.",
+        "Queremos ser claros con todo el mundo, y sentimos que no lo pareciera.",
       ],
     },
   },

@@ -1,80 +1,80 @@
 import type { StarterWords } from "../pieces";
 
-const STOP = "Responda STOP para no recibir más.";
+const STOP = "Para darse de baja, responda STOP.";
 
 export const ES: StarterWords = {
   messages: {
     "first.appointment": {
-      text: `Hola {first name|}, ¿qué tal la visita {about|} a {business}? Díganoslo con un toque: {link} ${STOP}`,
-      subject: "¿Qué tal en {business}?",
+      text: `Hola, {first name|}. ¿Qué tal la visita {about|} a {business}? Opine en un clic: {link} ${STOP}`,
+      subject: "¿Qué tal su visita a {business}?",
       email:
-        "Hola {first name|}:\n\ngracias por venir a {business}, {branch}. ¿Qué tal la visita {about|}?\n\n{link}\n\nBasta con un toque, y leemos todas las respuestas.\n\n{team member|El equipo}, {business}",
+        "Hola, {first name|}:\n\nGracias por venir a {business}, {branch|}. ¿Qué tal la visita {about|}?\n\n{link}\n\nBasta con un clic, y leemos todas las respuestas.\n\n{team member|El equipo}, {business}",
     },
     "first.job": {
-      text: `Hola {first name|}, ayer estuvimos en su casa. ¿Está todo como quería? {business}: {link} ${STOP}`,
-      subject: "¿Está todo como quería?",
+      text: `Hola, {first name|}. {business} estuvo con usted ayer. ¿Ha quedado todo a su gusto? {link} ${STOP}`,
+      subject: "¿Ha quedado todo a su gusto?",
       email:
-        "Hola {first name|}:\n\nayer {team member|uno de nosotros} estuvo en su casa. ¿Está todo como quería?\n\n{link}\n\nBasta con un toque. Si algo no está bien, nos gustaría saberlo los primeros.\n\n{business}",
+        "Hola, {first name|}:\n\nAyer {team member|nuestro equipo} estuvo con usted. ¿Ha quedado todo a su gusto?\n\n{link}\n\nBasta con un clic. Si algo no está bien, nos gustaría saberlo.\n\n{business}",
     },
     "first.order": {
-      text: `Hola {first name|}, su pedido de {business} ya debería haber llegado. ¿Es como esperaba? {link} ${STOP}`,
-      subject: "¿Su pedido es como esperaba?",
+      text: `Hola, {first name|}. ¿Ha llegado bien su pedido de {business}? ¿Es lo que esperaba? {link} ${STOP}`,
+      subject: "¿Su pedido es lo que esperaba?",
       email:
-        "Hola {first name|}:\n\nsu pedido de {business} ya debería haber llegado. ¿Es como esperaba?\n\n{link}\n\nBasta con un toque. Si falta algo o algo está roto, díganoslo y lo arreglamos.\n\n{business}",
+        "Hola, {first name|}:\n\nSu pedido de {business} ya debería haber llegado. ¿Es lo que esperaba?\n\n{link}\n\nBasta con un clic. Si falta algo o ha llegado roto, díganoslo y lo arreglaremos.\n\n{business}",
     },
     "first.stay": {
-      text: `Hola {first name|}, gracias por alojarse en {business}. ¿Qué tal la estancia? {link} ${STOP}`,
+      text: `Hola, {first name|}. Gracias por alojarse en {business}. ¿Qué tal la estancia? {link} ${STOP}`,
       subject: "¿Qué tal su estancia en {business}?",
       email:
-        "Hola {first name|}:\n\ngracias por alojarse con nosotros. ¿Qué tal la estancia, desde la llegada hasta la salida?\n\n{link}\n\nBasta con un toque, y leemos todas las respuestas.\n\n{business}",
+        "Hola, {first name|}:\n\nGracias por alojarse con nosotros. ¿Qué tal la estancia, de principio a fin?\n\n{link}\n\nBasta con un clic, y leemos todas las respuestas.\n\n{business}",
     },
     "first.lessons": {
-      text: `Hola {first name|}, ¿qué tal van las clases {about|} en {business}? Díganoslo con un toque: {link} ${STOP}`,
+      text: `Hola, {first name|}. ¿Qué tal van las clases {about|} en {business}? Opine en un clic: {link} ${STOP}`,
       subject: "¿Qué tal van las clases {about|}?",
       email:
-        "Hola {first name|}:\n\n¿qué tal van las clases {about|} con {team member|nosotros}?\n\n{link}\n\nBasta con un toque, y nos ayuda a enseñar mejor.\n\n{business}",
+        "Hola, {first name|}:\n\n¿Qué tal van las clases {about|} con {team member|nosotros}?\n\n{link}\n\nBasta con un clic, y nos ayuda a enseñar mejor.\n\n{business}",
     },
     "first.invoice": {
-      text: `Hola {first name|}, gracias de parte de {business}. ¿Qué tal la visita {about|}? {link} ${STOP}`,
+      text: `Hola, {first name|}. Gracias de parte de {business}. ¿Qué tal la visita {about|}? {link} ${STOP}`,
       subject: "Gracias de parte de {business}",
       email:
-        "Hola {first name|}:\n\ngracias, hemos recibido su pago. ¿Podemos preguntarle qué tal la visita {about|}?\n\n{link}\n\n{team member|El equipo}, {business}",
+        "Hola, {first name|}:\n\nGracias, hemos recibido su pago. ¿Qué tal la visita {about|}?\n\n{link}\n\n{team member|El equipo}, {business}",
     },
     second: {
-      text: `Hola {first name|}, en {business} nos encantaría saber cómo fue: {link} ${STOP}`,
-      subject: "{first name|Buenos días}, ¿unas palabras sobre su visita?",
+      text: `Hola, {first name|}. ¿Nos cuenta qué tal fue su visita a {business}? {link} ${STOP}`,
+      subject: "{first name|Hola}, ¿qué tal su visita?",
       email:
-        "Hola {first name|}:\n\nhace unos días estuvo con nosotros en {branch}. Si tiene un momento, cuéntenos cómo fue, bien o mal:\n\n{link}\n\nNo volveremos a escribirle sobre esta visita.\n\n{business}",
+        "Hola, {first name|}:\n\nHace unos días nos visitó ({branch|}). Si tiene un momento, cuéntenos cómo fue, para bien o para mal:\n\n{link}\n\nNo volveremos a preguntarle por esta visita.\n\n{business}",
     },
     reawaken: {
-      text: `Hola {first name|}, hace tiempo estuvo en {business}. ¿Contaría a otros cómo fue? {link} ${STOP}`,
+      text: `Hola, {first name|}. ¿Se acuerda de {business}? Su comentario ayuda a otros a elegir: {link} ${STOP}`,
       subject: "¿Se acuerda de {business}?",
       email:
-        "Hola {first name|}:\n\nha pasado un tiempo desde su visita a {business}. Unas palabras de quien nos conoce ayudan más que cualquier cosa que digamos nosotros:\n\n{link}\n\nSolo lo preguntamos una vez. Si nos necesita de nuevo, responda a este correo.\n\n{business}",
+        "Hola, {first name|}:\n\nHa pasado un tiempo desde su visita a {business}. Unas palabras de quien nos conoce ayudan más que cualquier cosa que digamos nosotros:\n\n{link}\n\nSolo se lo pediremos una vez. Si nos necesita de nuevo, responda a este correo.\n\n{business}",
     },
     "put-right": {
-      text: `Hola {first name|}, le escribe {business}. Esperamos que ya esté arreglado. ¿Lo está? {link} ${STOP}`,
-      subject: "¿Ya está arreglado?",
+      text: `Hola, {first name|}. Le escribe {business}. Esperamos haberlo arreglado. ¿Todo bien? {link} ${STOP}`,
+      subject: "{first name|Hola}, ¿ha quedado arreglado?",
       email:
-        "Hola {first name|}:\n\nnos dijo que algo no fue bien y hemos intentado arreglarlo. ¿Lo hemos conseguido?\n\n{link}\n\nDiga lo que diga, lo leemos, y no volveremos a preguntarle por esto.\n\n{business}",
+        "Hola, {first name|}:\n\nNos dijo que algo no fue bien y hemos intentado arreglarlo. ¿Lo hemos conseguido?\n\n{link}\n\nLeemos todas las respuestas, y no volveremos a preguntarle por esto.\n\n{business}",
     },
     feeling: {
-      text: `Hola {first name|}, ¿fue bien la visita {about|} a {business}? Sí: {good link} No mucho: {bad link} ${STOP}`,
+      text: `Hola, {first name|}. ¿Fue bien la visita {about|} a {business}? Bien: {good link} No muy bien: {bad link} ${STOP}`,
       subject: "¿Fue todo bien en {business}?",
       email:
-        "Hola {first name|}:\n\n¿fue bien la visita {about|}?\n\n{good link}\n\n{bad link}\n\nBasta con un toque.\n\n{team member|El equipo}, {business}",
+        "Hola, {first name|}:\n\n¿Fue bien la visita {about|}?\n\n{good link}\n\n{bad link}\n\nBasta con un clic.\n\n{team member|El equipo}, {business}",
     },
     review: {
-      text: `Hola {first name|}, nos alegra que fuera bien. ¿Se lo contaría a otros en dos frases? {link} ${STOP}`,
-      subject: "¿Se lo contaría a otros?",
+      text: `Hola, {first name|}. Nos alegra que fuera bien. ¿Se anima a contarlo en dos frases? {link} ${STOP}`,
+      subject: "¿Lo contaría en dos frases?",
       email:
-        "Hola {first name|}:\n\nnos dijo que la visita {about|} fue bien. Gracias. ¿Se lo contaría también a otros? Dos frases ayudan a elegir:\n\n{link}\n\n{business}",
+        "Hola, {first name|}:\n\nGracias por decirnos que la visita {about|} fue bien. ¿Se anima a contarlo también a otras personas? Un par de frases ayudan a elegir:\n\n{link}\n\n{business}",
     },
     "review.second": {
-      text: `Hola {first name|}, si tiene un minuto: dos frases sobre {business} ayudarían a otros a elegir. {link} ${STOP}`,
-      subject: "¿Dos frases sobre {business}?",
+      text: `Hola, {first name|}. ¿Se anima? Dos frases sobre {business} ayudan a otros a elegir: {link} ${STOP}`,
+      subject: "¿Un par de frases sobre {business}?",
       email:
-        "Hola {first name|}:\n\nsi esta semana tiene un minuto, dos frases sobre {business} ayudarían a otros a elegir:\n\n{link}\n\nNo volveremos a escribirle sobre esto.\n\n{business}",
+        "Hola, {first name|}:\n\nSi esta semana tiene un minuto, un par de frases sobre {business} ayudarían a otras personas a elegir:\n\n{link}\n\nNo volveremos a escribirle sobre esto.\n\n{business}",
     },
   },
   page: {
@@ -86,23 +86,23 @@ export const ES: StarterWords = {
     "question.member": "¿Qué tal con {team member|nosotros}?",
     "two.appointment": "¿Fue bien la visita {about|}?",
     "two.job": "¿Fue bien el trabajo {about|}?",
-    "two.order": "¿Fue bien el pedido {about|}?",
+    "two.order": "¿Llegó bien el pedido {about|}?",
     "two.stay": "¿Fue bien la estancia {about|}?",
     "two.lessons": "¿Fue bien la clase {about|}?",
     "two.member": "¿Fue bien con {team member|nosotros}?",
-    below: "Basta con un toque, {first name|}. Después puede añadir unas palabras.",
+    below: "Basta con un clic, {first name|}. Después puede añadir un comentario.",
     happy: "Nos alegra saberlo.",
-    "happy.invite": "Dos frases ayudan a otros a elegir.",
-    "happy.prompt": "¿Algo que prefiera decirnos en privado?",
+    "happy.invite": "Un par de frases ayudan a otras personas a elegir.",
+    "happy.prompt": "¿Hay algo que prefiera decirnos en privado?",
     unhappy: "Sentimos que no fuera mejor.",
-    "unhappy.prompt": "¿Qué deberíamos arreglar?",
-    "thanks.happy": "Gracias por sus palabras.",
-    "thanks.unhappy": "Gracias por decírnoslo. Lo vamos a mirar.",
+    "unhappy.prompt": "¿Qué podemos arreglar?",
+    "thanks.happy": "Gracias por su comentario.",
+    "thanks.unhappy": "Gracias por decírnoslo. Veremos qué ha pasado.",
     "thanks.site": "Gracias, nos ayuda mucho.",
     "thanks.later": "Gracias, nos alegra saberlo.",
     "thanks.would": "Gracias, sobre todo por recomendarnos.",
-    "thanks.undecided": "Gracias. Pensaremos en lo que falta.",
-    "thanks.wouldnot": "Gracias por decirlo con franqueza. Lo tomamos en serio.",
-    picture: "¡Gracias, {first name|}!",
+    "thanks.undecided": "Gracias. Pensaremos en qué podemos mejorar.",
+    "thanks.wouldnot": "Gracias por su sinceridad. Nos lo tomamos en serio.",
+    picture: "Gracias, {first name|}",
   },
 };

@@ -8,10 +8,10 @@ import { changeAgency } from "../actions";
 import type { Agency } from "../agency";
 
 const FIELDS = [
-  ["name", "Name", "text", "Clients’ people read it above every page."],
-  ["colour", "Colour", "color", "Behind the name there."],
-  ["senderEmail", "Its mails come from", "email", "Invitations and summaries."],
-  ["helpEmail", "Clients’ people ask for help at", "email", "Empty for nowhere."],
+  ["name", "Name", "text", "Clients’ staff see it at the top of every page."],
+  ["colour", "Colour", "color", "The background behind the name."],
+  ["senderEmail", "Sender email", "email", "For invitations and summaries."],
+  ["helpEmail", "Help address for clients’ staff", "email", "Leave blank for none."],
 ] as const;
 
 /** What the agency is called, how it looks to its clients' people, and how its people sign in. */
@@ -47,11 +47,11 @@ export function AgencyForm({ slug, agency }: { slug: string; agency: Agency }) {
                   defaultChecked={agency.needsTwoSteps}
                   className="size-[17px] shrink-0"
                 />
-                Whoever has a seat signs in with two steps
+                Everyone must sign in with two steps
               </label>
               {error("needsTwoSteps")}
               <button type="submit" className="button-main" disabled={pending}>
-                {pending ? "Saving ..." : "Save"}
+                {pending ? "Saving…" : "Save"}
               </button>
             </div>
           )}

@@ -3,6 +3,7 @@
 import { useState } from "react";
 import type { Permission } from "@/core/access/permissions";
 import { ActionForm } from "@/ui/ActionForm.client";
+import { ChooseField } from "@/ui/Choose.client";
 import { ConfirmButton } from "@/ui/ConfirmButton.client";
 import { Dialog } from "@/ui/Dialog.client";
 import { Field } from "@/ui/Field";
@@ -23,9 +24,9 @@ export type RoleChoice = { value: string; name: string };
 export type PlaceChoice = { kind: "group" | "client" | "branch"; value: string; name: string };
 
 const KINDS = [
-  ["group", "Groups of clients"],
-  ["client", "One client"],
-  ["branch", "One branch"],
+  ["group", "a group of clients"],
+  ["client", "one client"],
+  ["branch", "one branch"],
 ] as const;
 
 /** Invites somebody: who, to which role, and where. */
@@ -37,27 +38,22 @@ export function InviteForm({ slug, roles, places }: { slug: string; roles: RoleC
         <div className="space-y-3">
           <Field id="invite-name" label="Name" name="name" autoComplete="off" error={error} />
           <Field id="invite-email" label="Email" name="email" inputMode="email" autoComplete="off" error={error} />
-          <div>
-            <label className="label" htmlFor="invite-place">
-              For
-            </label>
-            <select id="invite-place" name="place" className="field">
-              <option value="">the whole agency, every client</option>
-              {KINDS.map(([kind, words]) => {
-                const own = places.filter((place) => place.kind === kind);
-                return own.length > 0 ? (
-                  <optgroup key={kind} label={words}>
-                    {own.map(({ value, name }) => (
-                      <option key={value} value={value}>
-                        {name}
-                      </option>
-                    ))}
-                  </optgroup>
-                ) : null;
-              })}
-            </select>
-            {error("place")}
-          </div>
+          <ChooseField
+            id="invite-place"
+            name="place"
+            label="For"
+            search="Search clients, groups and branches"
+            defaultValue=""
+            choices={[
+              { value: "", words: "the whole agency (every client)" },
+              ...KINDS.flatMap(([kind, words]) =>
+                places
+                  .filter((place) => place.kind === kind)
+                  .map(({ value, name }) => ({ value, words: kind === "client" ? name : `${name} (${words})` })),
+              ),
+            ]}
+            error={error}
+          />
           <div>
             <label className="label" htmlFor="invite-role">
               As
@@ -73,7 +69,7 @@ export function InviteForm({ slug, roles, places }: { slug: string; roles: RoleC
           </div>
           <div>
             <button type="submit" className="button-main" disabled={pending}>
-              {pending ? "Sending ..." : "Send the invitation"}
+              {pending ? "Sending…" : "Send invitation"}
             </button>
           </div>
         </div>
@@ -129,11 +125,11 @@ export function TakeOff({ slug, id, name, isMe }: { slug: string; id: string; na
       action={takeOff.bind(null, slug, id)}
       sure={
         isMe
-          ? "Give your own seat up? You lose access at once."
-          : `Take ${name} off? They lose access at once, on every device.`
+          ? "Remove your own access? You’ll lose it straight away."
+          : `Remove ${name}? They’ll lose access straight away, on every device.`
       }
     >
-      {isMe ? "Leave" : "Take off"}
+      {isMe ? "Leave" : "Remove"}
       <span className="sr-only"> {name}</span>
     </ConfirmButton>
   );
@@ -143,7 +139,7 @@ export function TakeOff({ slug, id, name, isMe }: { slug: string; id: string; na
 export function LookAs({ slug, userId, name }: { slug: string; userId: string; name: string }) {
   return (
     <ConfirmButton className="button-quiet" action={lookAs.bind(null, slug, userId)}>
-      See as they do<span className="sr-only">, as {name}</span>
+      View as them<span className="sr-only">, as {name}</span>
     </ConfirmButton>
   );
 }
@@ -183,16 +179,16 @@ export function RoleForm({
             Change<span className="sr-only"> the role {own.name}</span>
           </>
         ) : (
-          "Make a role"
+          "Add a role"
         )}
       </button>
-      <Dialog open={open} onOpenChange={setOpen} title={own ? `The role ${own.name}` : "A role of your own"}>
+      <Dialog open={open} onOpenChange={setOpen} title={own ? `The role ${own.name}` : "A new role"}>
         <ActionForm action={saveOwnRole.bind(null, slug, own?.id ?? null)} onDone={() => setOpen(false)}>
           {({ pending, error }) => (
             <div className="space-y-4">
               <Field
                 id="role-name"
-                label="What it is called"
+                label="Name of the role"
                 name="name"
                 defaultValue={own?.name ?? ""}
                 maxLength={40}
@@ -202,7 +198,7 @@ export function RoleForm({
               {error("permissions")}
               <div className="flex flex-wrap gap-2">
                 <button type="submit" className="button-main" disabled={pending}>
-                  {pending ? "Saving ..." : "Save"}
+                  {pending ? "Saving…" : "Save"}
                 </button>
                 {own ? (
                   <ConfirmButton

@@ -25,12 +25,12 @@ export function RoleFields({ held, mine }: { held: readonly Permission[]; mine: 
   return (
     <div className="grid gap-x-6 gap-y-3 sm:grid-cols-2">
       <fieldset>
-        <legend className="label">Whoever has this role may</legend>
+        <legend className="label">People with this role can</legend>
         {PLACES.map(box)}
         <div className="mt-2">{FOR_AGENCIES.map(box)}</div>
       </fieldset>
       <fieldset>
-        <legend className="label">and, where they see it,</legend>
+        <legend className="label">and, in the places they can see,</legend>
         {AT_CLIENTS.map(box)}
       </fieldset>
     </div>

@@ -9,7 +9,7 @@ export function SaidBeside({ said, slug, name }: { said: Said; slug: string; nam
         <ul className="flex flex-wrap gap-x-5 gap-y-1">
           {aspects.map(([aspect, rating]) => (
             <li key={aspect}>
-              {aspect}: <b>{rating === null ? "does not apply" : `${rating} of 5`}</b>
+              {aspect}: <b>{rating === null ? "doesn’t apply" : `${rating} of 5`}</b>
             </li>
           ))}
           {said.recommend === null ? null : <li>{sayRecommend(said.recommend)}</li>}

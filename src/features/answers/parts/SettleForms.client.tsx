@@ -17,7 +17,7 @@ export function SettleForms({ slug, id }: { slug: string; id: string }) {
       <ActionForm action={settle.bind(null, slug, id, false)}>
         {({ pending }) => (
           <button type="submit" className="button-quiet" disabled={pending}>
-            Take it off this list
+            Remove it from this list
           </button>
         )}
       </ActionForm>

@@ -11,7 +11,7 @@ export function MakeKey({ slug, scopes }: { slug: string; scopes: readonly strin
   return (
     <>
       <button type="button" className="button-main" onClick={() => setOpen(true)}>
-        Make a key
+        Create a key
       </button>
       <Dialog open={open} onOpenChange={setOpen} title="A new key">
         {open ? <KeyForm slug={slug} scopes={scopes} onEnd={() => setOpen(false)} /> : null}
@@ -28,10 +28,10 @@ function KeyForm({ slug, scopes, onEnd }: { slug: string; scopes: readonly strin
   if (result?.ok) {
     return (
       <div className="space-y-4">
-        <p>Copy it now. It is shown this once and stored only as a hash.</p>
+        <p>Copy it now. We won’t show it again; we only store a hash of it.</p>
         <Copyable text={result.key} label="Key" />
         <button type="button" className="button" onClick={onEnd}>
-          I have it
+          I’ve copied it
         </button>
       </div>
     );
@@ -47,12 +47,12 @@ function KeyForm({ slug, scopes, onEnd }: { slug: string; scopes: readonly strin
     >
       <div>
         <label className="label" htmlFor="key-name">
-          For which program
+          What’s it for?
         </label>
         <input id="key-name" name="name" className="field" autoComplete="off" maxLength={80} />
       </div>
       <fieldset>
-        <legend className="label">What it may do</legend>
+        <legend className="label">What it can do</legend>
         <div className="grid gap-x-6 sm:grid-cols-2">
           {scopes.map((scope) => (
             <label key={scope} className="flex min-h-[30px] items-center gap-2">
@@ -68,7 +68,7 @@ function KeyForm({ slug, scopes, onEnd }: { slug: string; scopes: readonly strin
         </p>
       ) : null}
       <button type="submit" className="button-main" disabled={pending}>
-        {pending ? "Making ..." : "Make it"}
+        {pending ? "Making…" : "Create key"}
       </button>
     </form>
   );

@@ -40,7 +40,7 @@ export function AskSomeone(props: AskChoices) {
       <Dialog
         open={open}
         onOpenChange={change}
-        title={person ? `Ask ${person.name}` : "Whom do you want to ask?"}
+        title={person ? `Ask ${person.name}` : "Who would you like to ask?"}
         lead={person?.last ?? undefined}
       >
         {person ? (

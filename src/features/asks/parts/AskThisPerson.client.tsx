@@ -15,14 +15,14 @@ export function AskThisPerson({ person }: { person: Candidate }) {
 }
 
 /** Opens "Ask someone" with nobody picked yet. */
-export function AskAnybody() {
+export function AskAnybody({ words = "By name or number" }: { words?: string }) {
   return (
     <button
       type="button"
       className="button-main w-full sm:w-auto"
       onClick={() => dispatchEvent(new CustomEvent("estima:ask", { detail: null }))}
     >
-      By name or number
+      {words}
     </button>
   );
 }

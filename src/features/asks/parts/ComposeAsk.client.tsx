@@ -36,7 +36,7 @@ export function ComposeAsk({
       </div>
       <div className="mt-5 flex flex-wrap justify-between gap-3">
         <button type="button" className="button" onClick={back}>
-          Somebody else
+          Choose someone else
         </button>
         <button
           type="button"
@@ -44,7 +44,7 @@ export function ComposeAsk({
           disabled={!preview?.ok || ask.isSending}
           onClick={ask.confirm}
         >
-          {ask.isSending ? "Asking ..." : preview?.ok && preview.advice.length ? "Ask all the same" : "Ask"}
+          {ask.isSending ? "Asking…" : preview?.ok && preview.advice.length ? "Ask anyway" : "Ask"}
         </button>
       </div>
     </div>
@@ -71,7 +71,7 @@ function WhichVisit({ ask, choices }: { ask: Ask; choices: AskChoices }) {
   const { services, branches, team, aboutLabel } = choices;
   return (
     <details className="mb-4" open={isNew}>
-      <summary className="text-second text-[14px]">About which visit, and how</summary>
+      <summary className="text-second text-[14px]">Visit and message</summary>
       <div className="mt-3 grid gap-3 sm:grid-cols-2">
         <AskSelect
           id="ask-service"
@@ -121,21 +121,21 @@ function WhatLeaves({ preview, isComplete }: { preview: AskPreview | null; isCom
   if (!preview)
     return (
       <p className="text-second bg-paper rounded-[10px] px-4 py-3">
-        {isComplete ? "Working out what will be sent ..." : "Give a name, and a mobile number or an email address."}
+        {isComplete ? "Working out what will be sent…" : "Enter a name and a mobile number or email address."}
       </p>
     );
   if (!preview.ok)
     return (
       <p role="alert" className="bg-vermilion-tint text-vermilion-deep rounded-[10px] px-4 py-3">
         {preview.fields && Object.keys(preview.fields).length > 0
-          ? "Fix what is marked above, then it can be sent."
+          ? "Fix what’s marked above to send it."
           : preview.message}
       </p>
     );
   return (
     <div className="bg-paper border-rule rounded-[12px] border p-4">
       <p className="mb-2">
-        <b>{preview.leaves === "now" ? "Leaves now" : `Leaves ${preview.leaves}`}</b> as{" "}
+        <b>{preview.leaves === "now" ? "Goes out now" : `Goes out ${preview.leaves}`}</b> as{" "}
         {preview.channel === "text" ? "a text" : "an email"} to {preview.to}.
         <span className="text-second block text-[14px]">
           {preview.instead} {preview.why} {preview.afterwards}
@@ -152,7 +152,7 @@ function WhatLeaves({ preview, isComplete }: { preview: AskPreview | null; isCom
       ) : null}
       {preview.advice.map((line) => (
         <p key={line} className="bg-ochre-tint text-ochre-deep mt-2 rounded-[8px] px-3 py-1.5 text-[14px]">
-          {line}. You can ask all the same.
+          {line}. You can ask anyway.
         </p>
       ))}
     </div>

@@ -36,7 +36,7 @@ export function LogList({ slug, rows, maySteer }: { slug: string; rows: LogRow[]
       const result = await steerAsks(slug, action, of).catch(
         lost({
           ok: false as const,
-          message: "Nothing was changed: the connection is lost. Try again.",
+          message: "The connection dropped and nothing was changed. Try again.",
         }),
       );
       toast(result.message ?? "Done.");
@@ -64,8 +64,8 @@ export function LogList({ slug, rows, maySteer }: { slug: string; rows: LogRow[]
               onChange={(event) => setPicked(event.target.checked ? new Set(able.map(({ id }) => id)) : new Set())}
             />
             {picked.size === 0
-              ? "Choose all of this page that are under way"
-              : `${ids.length} ${ids.length === 1 ? "ask" : "asks"} chosen`}
+              ? "Select everything on this page that’s under way"
+              : `${ids.length} ${ids.length === 1 ? "ask" : "asks"} selected`}
           </label>
           {picked.size > 0 ? (
             <SteerButtons
@@ -85,7 +85,7 @@ export function LogList({ slug, rows, maySteer }: { slug: string; rows: LogRow[]
               able.includes(row) ? (
                 <input
                   type="checkbox"
-                  aria-label={`Choose the message to ${row.name}`}
+                  aria-label={`Select the message to ${row.name}`}
                   className="mt-1 size-[17px] shrink-0"
                   checked={picked.has(row.id)}
                   onChange={(event) => pick(row.id, event.target.checked)}
@@ -140,7 +140,7 @@ function SteerButtons({
             disabled={pending}
             onClick={() =>
               (action !== "cancel" ||
-                confirm(`Cancel ${count === 1 ? "this ask" : `these ${count} asks`}? Nothing more of it leaves.`)) &&
+                confirm(`Cancel ${count === 1 ? "this ask" : `these ${count} asks`}? Nothing more will go out.`)) &&
               run(action)
             }
           >
@@ -169,10 +169,10 @@ function OutsideHours({
       onOpenChange={(open) => !open && close()}
       title={
         outside && outside.asks === 1
-          ? "It is outside the send hours."
+          ? "That’s outside the send hours."
           : `${outside?.outside} of ${outside?.asks} are outside the send hours.`
       }
-      lead="Messages that arrive at odd hours annoy people. The recipient’s own legal hours for texts hold in any case."
+      lead="People don’t like messages at odd hours. The legal hours for texts apply whatever you choose."
     >
       <div className="flex flex-wrap gap-2">
         <button
@@ -181,7 +181,7 @@ function OutsideHours({
           disabled={pending}
           onClick={() => outside && run("send now", outside.ids)}
         >
-          Send when the hours open
+          Send in the next send hours
         </button>
         <button
           type="button"
@@ -189,10 +189,10 @@ function OutsideHours({
           disabled={pending}
           onClick={() => outside && run("send now at any hour", outside.ids)}
         >
-          Send at this hour all the same
+          Send now anyway
         </button>
         <button type="button" className="button-quiet" onClick={() => close()}>
-          Leave it as planned
+          Keep the planned time
         </button>
       </div>
     </Dialog>

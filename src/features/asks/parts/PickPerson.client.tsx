@@ -57,20 +57,20 @@ export function PickPerson({
       />
       <p className="text-second mt-4 mb-1 text-[14px]" aria-live="polite">
         {found === null
-          ? "Looking ..."
+          ? "Searching…"
           : typed
             ? found.length === 0
               ? isShared
-                ? "Nobody found. Type at least four letters or digits, the whole email address, or a shorter name in full."
-                : "Nobody here has that name or address."
+                ? "Nobody matches. Type at least four letters or digits, the whole email address, or a short name in full."
+                : "Nobody matches."
               : `${found.length} found`
             : found.length
               ? isShared
                 ? "Here today"
-                : "Here lately"
+                : "Recent visitors"
               : isShared
                 ? "Nobody is waiting to be asked today."
-                : "Nobody was here lately."}
+                : "No recent visitors."}
       </p>
       <ul className="divide-rule border-rule divide-y border-y">
         {(found ?? []).map((person) => (

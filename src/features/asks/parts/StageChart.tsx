@@ -1,4 +1,5 @@
-import { ASK_STAGES, type AskStage } from "@/schema/asks";
+import { ASK_STAGES, type AskStage } from "@/core/asks/stages";
+import { stageWords } from "@/locales/asking";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
 /** How many asks came how far, each stage a column that opens who they are. */
@@ -11,7 +12,7 @@ export function StageChart({
   stage: AskStage;
   href: (stage: AskStage) => string;
 }) {
-  const of = (part: number, whole: number) => (whole === 0 ? "" : `${Math.round((100 * part) / whole)} %`);
+  const of = (part: number, whole: number) => (whole === 0 ? "" : `${Math.round((100 * part) / whole)}%`);
   return (
     <ol aria-label="Stages" className="mt-5 grid grid-cols-2 gap-y-3 min-[560px]:grid-cols-4 min-[1040px]:grid-cols-8">
       {ASK_STAGES.map((name, index) => {
@@ -31,9 +32,9 @@ export function StageChart({
                 />
               </span>
               <b className="block text-[20px] leading-[1.4]">{counts[name]}</b>
-              <span className="block text-[14px] leading-[1.3]">{name}</span>
+              <span className="block text-[14px] leading-[1.3]">{stageWords(name)}</span>
               <span className="text-second block min-h-[18px] text-[13px]">
-                {index > 1 ? `${of(counts[name], counts.asked)}${counts.asked > 0 ? " of asked" : ""}` : ""}
+                {index > 1 ? `${of(counts[name], counts.asked)}${counts.asked > 0 ? " of those asked" : ""}` : ""}
               </span>
             </Link>
           </li>

@@ -16,7 +16,7 @@ export function Trace({ lines }: { lines: readonly TraceLine[] }) {
       {passed.length > 0 ? (
         <details className="mt-3">
           <summary className="text-second min-h-[32px] cursor-pointer">
-            {capital(sayCount(passed.length, "rule"))} before it {passed.length === 1 ? "was" : "were"} fine
+            {capital(sayCount(passed.length, "rule"))} before it {passed.length === 1 ? "was" : "were"} no problem
           </summary>
           <Lines lines={passed} />
         </details>

@@ -48,7 +48,7 @@ export function useAskForm({ slug, services, branches }: AskChoices, person: Can
     const timer = setTimeout(
       async () => {
         const next = await previewAsk(slug, form).catch(
-          lost({ ok: false, message: "The connection was lost. Nothing was sent; try again." }),
+          lost({ ok: false, message: "The connection dropped and nothing was sent. Try again." }),
         );
         if (current) setPreview(next);
       },
@@ -74,7 +74,7 @@ export function useAskForm({ slug, services, branches }: AskChoices, person: Can
       }
       setPreview({ ok: false, message: result.message, fields: result.fields });
     } catch {
-      setPreview({ ok: false, message: "The connection was lost. Press again: it will not be sent twice." });
+      setPreview({ ok: false, message: "The connection dropped. Press again; it won’t be sent twice." });
     }
     sent.current = false;
     setSending(false);

@@ -1,10 +1,10 @@
 import { z } from "zod";
 import { OUTCOMES } from "@/core/asks/findings";
-import type { AuditSubject } from "@/core/audit/actions";
+import type { AuditAction, AuditSubject } from "@/core/audit/actions";
 import { PAUSE_REASON } from "@/core/plans/pauseReason";
 import { sayCount } from "@/core/time/say";
 import { outcomeWords } from "@/locales/asking";
-import { pauseWords } from "@/locales/operations";
+import { auditSentence, pauseWords } from "@/locales/operations";
 import { pieceWords } from "@/locales/pieces";
 
 const VISIT_OUTCOME = z.enum(OUTCOMES);
@@ -27,6 +27,12 @@ export function detailWords({ subject, details }: { subject: AuditSubject; detai
     Array.isArray(scopes) ? scopes.join(", ") : null,
   ].filter(Boolean);
   return words.join(", ");
+}
+
+/** What somebody did, where the trail says no names: "picked up a concern". */
+export function deedWords(entry: { action: AuditAction; subject: AuditSubject; details: unknown }): string {
+  const { count } = recordOf(entry.details);
+  return auditSentence({ ...entry, name: null, count: typeof count === "number" ? count : 0 }).before;
 }
 
 export function EntryDetails({ entry }: { entry: { subject: AuditSubject; details: unknown } }) {

@@ -7,10 +7,10 @@ import { Field } from "@/ui/Field";
 import { Sentence } from "@/ui/Sentence.client";
 import { changeAnswerTimes, changeOfficeHours } from "../actions";
 
-/** When somebody is there to answer at a branch, day by day. */
+/** Office hours to answer at a branch, day by day. */
 export function OfficeHoursSentence({ slug, branchId, week }: { slug: string; branchId: string; week: WeekHours }) {
   return (
-    <Sentence words={sayWeek(week)} label="When somebody is there" action={changeOfficeHours.bind(null, slug)}>
+    <Sentence words={sayWeek(week)} label="Office hours" action={changeOfficeHours.bind(null, slug)}>
       {(error) => (
         <div className="space-y-1.5">
           <input type="hidden" name="branchId" value={branchId} />
@@ -22,7 +22,7 @@ export function OfficeHoursSentence({ slug, branchId, week }: { slug: string; br
                   id={`office-${branchId}-${day}`}
                   name={`day-${day}`}
                   className="field !py-1"
-                  placeholder="nobody is there"
+                  placeholder="closed"
                   defaultValue={week[day]?.length ? sayHours(week[day]) : ""}
                 />
               </div>
@@ -42,10 +42,10 @@ export function OfficeHoursSentence({ slug, branchId, week }: { slug: string; br
 export function AnswerTimesSentence({ slug, hours, urgent }: { slug: string; hours: number; urgent: number | null }) {
   return (
     <>
-      Whoever is unhappy hears from you within{" "}
+      Unhappy customers hear from you within{" "}
       <Sentence
-        words={`${sayCount(hours, "office hour")}${urgent === null ? "" : `, who gave 1 of 5 within ${sayCount(urgent, "office hour")}`}`}
-        label="How fast"
+        words={`${sayCount(hours, "office hour")}${urgent === null ? "" : `, or for 1 of 5 within ${sayCount(urgent, "office hour")}`}`}
+        label="How quickly"
         action={changeAnswerTimes.bind(null, slug)}
       >
         {(error) => (
@@ -53,8 +53,8 @@ export function AnswerTimesSentence({ slug, hours, urgent }: { slug: string; hou
             <Field
               id="answer-within"
               name="answerWithinHours"
-              label="Office hours to answer somebody unhappy"
-              says="After these a private note is overdue."
+              label="Office hours to answer an unhappy customer"
+              says="After that, the concern is overdue."
               inputMode="numeric"
               defaultValue={String(hours)}
               error={error}
@@ -62,8 +62,8 @@ export function AnswerTimesSentence({ slug, hours, urgent }: { slug: string; hou
             <Field
               id="urgent-within"
               name="urgentWithinHours"
-              label="Sooner, for who gave 1 of 5"
-              says="Empty for the same."
+              label="Sooner, for a rating of 1"
+              says="Leave blank for the same."
               inputMode="numeric"
               defaultValue={urgent === null ? "" : String(urgent)}
               error={error}

@@ -1,5 +1,7 @@
 "use client";
 
+import { ChooseField, zoneChoices } from "@/ui/Choose.client";
+import { ColourOfForm } from "@/ui/ColourField.client";
 import { Field } from "@/ui/Field";
 import { Sentence } from "@/ui/Sentence.client";
 import { changeBusiness, saveBranch } from "../actions";
@@ -13,18 +15,23 @@ type Blank = {
 };
 
 const OF_BUSINESS: readonly Blank[] = [
-  { name: "name", label: "Name", says: "As customers know it; it signs every message." },
-  { name: "colour", label: "Colour", says: "Of buttons on what customers see.", type: "color" },
-  { name: "zone", label: "Time zone", says: "When it is nine o’clock there." },
-  { name: "senderEmail", label: "Emails come from", says: "Replies to it are kept as well.", inputMode: "email" },
-  { name: "textNumber", label: "Texts come from", says: "Clients of one agency may share a number.", inputMode: "tel" },
+  { name: "name", label: "Name", says: "The name customers know. Every message is signed with it." },
+  { name: "colour", label: "Colour", says: "For buttons customers see.", type: "color" },
+  { name: "zone", label: "Time zone", says: "Used for send hours and dates." },
+  { name: "senderEmail", label: "Sender email", says: "We collect replies to this address too.", inputMode: "email" },
+  {
+    name: "textNumber",
+    label: "Text sender number",
+    says: "Clients of the same agency can share a number.",
+    inputMode: "tel",
+  },
 ];
 
 const OF_BRANCH: readonly Blank[] = [
   { name: "name", label: "Branch" },
   { name: "address", label: "Address" },
   { name: "zone", label: "Time zone" },
-  { name: "phone", label: "Phone", says: "If it has one of its own.", inputMode: "tel" },
+  { name: "phone", label: "Phone", says: "If it’s different.", inputMode: "tel" },
 ];
 
 function Fields({
@@ -40,16 +47,18 @@ function Fields({
 }) {
   return (
     <div className="space-y-3">
-      {fields.map((field) => (
-        <Field
-          key={field.name}
-          {...field}
-          id={`${prefix}-${field.name}`}
-          defaultValue={values[field.name] ?? ""}
-          autoComplete="off"
-          error={error}
-        />
-      ))}
+      {fields.map((field) => {
+        const own = {
+          ...field,
+          id: `${prefix}-${field.name}`,
+          defaultValue: values[field.name] ?? "",
+          error,
+        };
+        if (field.name === "zone")
+          return <ChooseField key="zone" {...own} choices={zoneChoices()} search="Search time zones" />;
+        if (field.type === "color") return <ColourOfForm key={field.name} {...own} />;
+        return <Field key={field.name} {...own} autoComplete="off" />;
+      })}
     </div>
   );
 }

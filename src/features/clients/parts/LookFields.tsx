@@ -29,8 +29,8 @@ export function LookFields({
       <Field
         id={`${prefix}-senderName`}
         name="senderName"
-        label="Emails come from the name"
-        says="Blank: from the business. A message that a team member signs comes from them."
+        label="Sender name"
+        says="Leave blank to use the business’s name. Messages signed by a team member come from them."
         autoComplete="off"
         defaultValue={values.senderName}
         error={error}
@@ -38,8 +38,8 @@ export function LookFields({
       <Field
         id={`${prefix}-replyTo`}
         name="replyTo"
-        label="Replies to emails also go to"
-        says="They are kept here in any case. Blank: nowhere else."
+        label="Send copies of replies to"
+        says="We keep every reply in Estima anyway. Leave blank for no copies."
         inputMode="email"
         autoComplete="off"
         defaultValue={values.replyTo}
@@ -49,8 +49,8 @@ export function LookFields({
       {error("signature")}
       <Lines
         name="links"
-        label="Links under emails, one a line"
-        says="A name, then an address that begins with https://. Five at most."
+        label="Links under emails, one per line"
+        says="A name, then an address starting with https://. Up to five."
         rows={3}
         max={1800}
         value={values.links}

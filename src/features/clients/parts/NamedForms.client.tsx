@@ -58,7 +58,7 @@ export function TeamForm({ slug, member }: { slug: string; member?: { id: string
       {(error) => (
         <>
           <NameField value={member?.name} error={error("name")} />
-          {member ? <Tick name="retired" words="No longer here" checked={member.retired} /> : null}
+          {member ? <Tick name="retired" words="No longer works here" checked={member.retired} /> : null}
         </>
       )}
     </Sentence>
@@ -66,11 +66,11 @@ export function TeamForm({ slug, member }: { slug: string; member?: { id: string
 }
 
 const EFFECTS = [
-  ["none", "nothing; it is a word for your team"],
-  ["do not ask", "they are never asked"],
-  ["ask first", "their messages leave first when many wait"],
-  ["email only", "they are written to by email alone"],
-  ["text only", "they are written to by text alone"],
+  ["none", "nothing; it’s just a label for your team"],
+  ["do not ask", "never ask them"],
+  ["ask first", "when there’s a queue, their messages go out first"],
+  ["email only", "only write to them by email"],
+  ["text only", "only write to them by text"],
 ];
 
 /** One tag, or the way to add one. */

@@ -52,7 +52,7 @@ export function ListingForm({
           )}
           <div>
             <label className="label" htmlFor="listing-url">
-              Where customers write a review
+              Link to the page where customers write a review
             </label>
             <input id="listing-url" name="url" className="field" defaultValue={listing?.url} inputMode="url" />
             {error("url")}

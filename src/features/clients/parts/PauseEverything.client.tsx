@@ -19,28 +19,28 @@ export function PauseEverything({ slug, today }: { slug: string; today: string }
         open={open}
         onOpenChange={setOpen}
         title="Pause everything?"
-        lead="No asks and no follow-ups go out. What falls due waits, and what’s out of date by then isn’t sent. What you write to customers yourselves still goes out."
+        lead="No asks and no follow-ups go out. Messages that come due wait, and any that get too old aren’t sent. Your own answers to customers still go out."
       >
         <ActionForm action={pauseEverything.bind(null, slug)} onDone={() => setOpen(false)}>
           {({ pending, error }) => (
             <div className="space-y-4">
               <div>
                 <label className="label" htmlFor="pause-why">
-                  Why, for your team
+                  Reason (only your team sees it)
                 </label>
                 <input id="pause-why" name="why" className="field" maxLength={200} autoComplete="off" />
                 {error("why")}
               </div>
               <div>
                 <label className="label" htmlFor="pause-until">
-                  Goes on by itself on
+                  Resume automatically on
                 </label>
-                <DayField id="pause-until" name="until" label="Goes on by itself on" today={today} isOptional />
-                <p className="text-second mt-1 text-[14px]">Without a day it waits until somebody goes on.</p>
+                <DayField id="pause-until" name="until" label="Resume automatically on" today={today} isOptional />
+                <p className="text-second mt-1 text-[14px]">With no date, it stays paused until someone resumes it.</p>
                 {error("until")}
               </div>
               <button type="submit" className="button-main min-h-[44px] px-6" disabled={pending}>
-                {pending ? "Pausing ..." : "Pause everything"}
+                {pending ? "Pausing…" : "Pause everything"}
               </button>
             </div>
           )}
@@ -54,7 +54,8 @@ export function PauseEverything({ slug, today }: { slug: string; today: string }
 export function GoOn({ slug }: { slug: string }) {
   return (
     <ConfirmButton className="button-main" action={goOn.bind(null, slug)}>
-      Go on
+      {" "}
+      Resume
     </ConfirmButton>
   );
 }

@@ -1,6 +1,7 @@
 import type { Found } from "@/core/themes/reading";
 import { sayAgo, sayWhen } from "@/core/time/say";
 import { nameOrUnknown } from "@/features/people";
+import { concernOutcomeWords } from "@/locales/operations";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import { SaidWords } from "@/ui/SaidWords";
 import type { ListedConcern } from "../queries";
@@ -32,12 +33,14 @@ export function ConcernCard({
         <RatingNow rating={concern.rating} ratings={ratings} zone={zone} now={now} />
         <b className="text-ink text-[15px]">{nameOrUnknown(person)}</b>
         <span>
-          {`privately · ${about ? `${about}, ` : ""}${service.toLowerCase()} at ${branch}${member ? ` with ${member}` : ""} · ${sayAgo(concern.openedAt, now)}`}
+          {`concern · ${about ? `${about}, ` : ""}${service.toLowerCase()} at ${branch}${member ? ` with ${member}` : ""} · ${sayAgo(concern.openedAt, now)}`}
         </span>
         {concern.state === "closed" ? (
-          <span className="tag border-rule border">closed: {concern.outcome}</span>
+          <span className="tag border-rule border">
+            closed: {concern.outcome ? concernOutcomeWords(concern.outcome) : ""}
+          </span>
         ) : it.wroteBackAt ? (
-          <span className="tag bg-ochre-tint text-ochre-deep">wrote back, waits for an answer</span>
+          <span className="tag bg-ochre-tint text-ochre-deep">wrote back, waiting for an answer</span>
         ) : concern.answeredAt ? (
           <span className="tag bg-leaf-tint text-leaf">answered, still open</span>
         ) : (
@@ -55,8 +58,8 @@ export function ConcernCard({
         </Link>
         <span className="text-second text-[14px]">
           {concern.takenBy
-            ? `${concern.takenBy} ${concern.state === "new" ? "is to see to it" : "has taken it"}.`
-            : "Nobody has taken it."}
+            ? `${concern.takenBy} ${concern.state === "new" ? "has been assigned this" : "is handling this"}.`
+            : "Nobody’s picked this up."}
         </span>
       </p>
     </article>

@@ -12,7 +12,7 @@ export function OneClick({ slug, id, action }: { slug: string; id: string; actio
     <ActionForm action={(action === "take" ? take : reopen).bind(null, slug, id)}>
       {({ pending }) => (
         <button type="submit" className={action === "take" ? "button-main" : "button"} disabled={pending}>
-          {action === "take" ? "Take it" : "Open it again"}
+          {action === "take" ? "I’ll handle it" : "Reopen"}
         </button>
       )}
     </ActionForm>
@@ -42,7 +42,7 @@ export function LetterForm({ action, id, channels, name, signature, seenAt }: Le
   if (channels.length === 0)
     return (
       <p className="bg-ochre-tint text-ochre-deep rounded-[9px] px-4 py-3">
-        No address reaches {name}. Fix it in their details, or ring them.
+        We have no working address for {name}. Fix their details, or ring them.
       </p>
     );
   return (
@@ -73,7 +73,7 @@ export function LetterForm({ action, id, channels, name, signature, seenAt }: Le
               ))}
             </fieldset>
             <button type="submit" className="button-main" disabled={pending}>
-              {pending ? "Sending ..." : "Send"}
+              {pending ? "Sending…" : "Send"}
             </button>
           </div>
         </>
@@ -82,20 +82,30 @@ export function LetterForm({ action, id, channels, name, signature, seenAt }: Le
   );
 }
 
-/** Closes a concern with its outcome. */
-export function CloseForm({ slug, id, outcomes }: { slug: string; id: string; outcomes: readonly string[] }) {
+/** Closes a concern with one of `outcomes`: each its code and its words. */
+export function CloseForm({
+  slug,
+  id,
+  outcomes,
+}: {
+  slug: string;
+  id: string;
+  outcomes: readonly (readonly [string, string])[];
+}) {
   return (
     <ActionForm action={close.bind(null, slug, id)} className="grid gap-3 sm:grid-cols-[220px_1fr_auto] sm:items-end">
       {({ pending, error }) => (
         <>
           <div>
             <label className="label" htmlFor="outcome">
-              How it ended
+              Outcome
             </label>
             <select id="outcome" name="outcome" className="field" defaultValue="">
               <option value="">choose</option>
-              {outcomes.map((outcome) => (
-                <option key={outcome}>{outcome}</option>
+              {outcomes.map(([outcome, words]) => (
+                <option key={outcome} value={outcome}>
+                  {words}
+                </option>
               ))}
             </select>
             {error("outcome")}
@@ -108,7 +118,7 @@ export function CloseForm({ slug, id, outcomes }: { slug: string; id: string; ou
             {error("note")}
           </div>
           <button type="submit" className="button" disabled={pending}>
-            Close it
+            Close concern
           </button>
         </>
       )}
@@ -124,12 +134,12 @@ export function TeamNoteForm({ slug, id }: { slug: string; id: string }) {
       {({ pending, error }) => (
         <>
           <label className="sr-only" htmlFor="team-note">
-            A note for the team
+            Team note
           </label>
-          <textarea id="team-note" name="words" rows={2} className="field" placeholder="A note for the team" />
+          <textarea id="team-note" name="words" rows={2} className="field" placeholder="Team note" />
           {error("words")}
           <button type="submit" className="button mt-2" disabled={pending}>
-            {pending ? "Noting it ..." : "Note it"}
+            {pending ? "Adding…" : "Add note"}
           </button>
         </>
       )}

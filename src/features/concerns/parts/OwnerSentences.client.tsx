@@ -45,12 +45,16 @@ export function OwnerSentence({
   staff: Somebody[];
 }) {
   return (
-    <Sentence words={owner?.name ?? "whoever takes them"} label="Who gets them" action={changeOwner.bind(null, slug)}>
+    <Sentence
+      words={owner?.name ?? "whoever picks them up"}
+      label="Who handles them"
+      action={changeOwner.bind(null, slug)}
+    >
       {() => (
         <>
           <input type="hidden" name="branchId" value={of.branchId ?? ""} />
           <input type="hidden" name="teamMemberId" value={of.teamMemberId ?? ""} />
-          <Choice name="userId" list={staff} chosen={owner?.id ?? null} none="Whoever takes them" />
+          <Choice name="userId" list={staff} chosen={owner?.id ?? null} none="Whoever picks them up" />
         </>
       )}
     </Sentence>
@@ -61,14 +65,14 @@ export function OwnerSentence({
 export function NewMemberOwner({ slug, team, staff }: { slug: string; team: Somebody[]; staff: Somebody[] }) {
   return (
     <Sentence
-      words="Add one for a team member"
-      label="Concerns about one of the team"
+      words="Add a rule for a team member"
+      label="Concerns about a team member"
       action={changeOwner.bind(null, slug)}
     >
       {() => (
         <>
           <label className="label" htmlFor="owner-member">
-            About visits with
+            Concerns about visits with
           </label>
           <select id="owner-member" name="teamMemberId" className="field mb-2">
             {team.map(({ id, name }) => (
@@ -111,8 +115,8 @@ export function AbsenceSentence({
           <input type="hidden" name="userId" value={person.id} />
           {(
             [
-              ["yes", "Away up to and with"],
-              ["no", "Here"],
+              ["yes", "Away until (last day)"],
+              ["no", "Not away"],
             ] as const
           ).map(([value, label]) => (
             <label key={value} className={line}>
@@ -129,12 +133,12 @@ export function AbsenceSentence({
           <div hidden={!isAway}>
             <DayField id={`away-${person.id}`} name="until" label="Last day" defaultValue={until ?? ""} today={today} />
             {error("until")}
-            <p className="label mt-3">Meanwhile concerns go to</p>
+            <p className="label mt-3">While they’re away, concerns go to</p>
             <Choice
               name="standInId"
               list={staff.filter(({ id }) => id !== person.id)}
               chosen={standInId}
-              none="Whoever takes them"
+              none="Whoever picks them up"
             />
             {error("standInId")}
           </div>
@@ -147,7 +151,7 @@ export function AbsenceSentence({
 /** Hands a concern over to somebody else. */
 export function HandOverSentence({ slug, id, staff }: { slug: string; id: string; staff: Somebody[] }) {
   return (
-    <Sentence words="Hand it over" label="To whom" action={handOver.bind(null, slug, id)}>
+    <Sentence words="Hand it over" label="Hand it over to" action={handOver.bind(null, slug, id)}>
       {() => <Choice name="userId" list={staff} chosen={null} />}
     </Sentence>
   );

@@ -36,7 +36,7 @@ export function Composer({ action, channels, channel: first, name, signature, sa
   if (!initial)
     return (
       <p className="bg-ochre-tint text-ochre-deep rounded-[9px] px-4 py-3">
-        No address reaches {name} now. Ring them, or put their details right.
+        We have no working address for {name}. Ring them, or fix their details.
       </p>
     );
   return (
@@ -91,7 +91,7 @@ export function Composer({ action, channels, channel: first, name, signature, sa
             <span className="flex flex-wrap gap-2">
               <SavedWordsMenu
                 saved={saved}
-                empty="Nothing is saved for conversations yet. Replies are saved under Heard, Rules."
+                empty="No saved replies for conversations yet. Add some under Heard, Rules."
                 onChoose={(words) => {
                   if (!field.current) return;
                   field.current.value = words.words;
@@ -100,7 +100,7 @@ export function Composer({ action, channels, channel: first, name, signature, sa
                 }}
               />
               <button type="submit" className="button-main" disabled={pending}>
-                {pending ? "Sending ..." : "Send"}
+                {pending ? "Sending…" : "Send"}
               </button>
             </span>
           </div>

@@ -8,7 +8,7 @@ import type { ListedConversation } from "../queries";
 export function writerName({ person, conversation }: Pick<ListedConversation, "person" | "conversation">): string {
   if (person) return nameOrUnknown(person);
   const { address } = conversation;
-  return address ? (address.includes("@") ? address : sayPhone(address)) : "Somebody unknown";
+  return address ? (address.includes("@") ? address : sayPhone(address)) : "Unknown sender";
 }
 
 type Props = { it: ListedConversation; slug: string; zone: string; now: number };
@@ -33,7 +33,7 @@ export function ConversationCard({ it, slug, zone, now }: Props) {
         {isAside ? (
           <span className="tag border-rule border">set aside until {sayWhen(zone, asideUntil, now)}</span>
         ) : waitingSince !== null ? (
-          <span className="tag bg-ochre-tint text-ochre-deep">waits since {sayWhen(zone, waitingSince, now)}</span>
+          <span className="tag bg-ochre-tint text-ochre-deep">waiting since {sayWhen(zone, waitingSince, now)}</span>
         ) : null}
       </p>
       {last ? (
@@ -44,7 +44,7 @@ export function ConversationCard({ it, slug, zone, now }: Props) {
             last.body || "(no words)"
           ) : (
             <>
-              <b>{last.writtenBy ?? "By itself"}:</b> {last.body}
+              <b>{last.writtenBy ?? "Automatic"}:</b> {last.body}
             </>
           )}
         </p>
@@ -59,7 +59,7 @@ export function ConversationCard({ it, slug, zone, now }: Props) {
           {waitingSince === null ? "Read" : "Read and answer"}
         </Link>
         <span className="text-second text-[14px]">
-          {assignedTo ? `${assignedTo} sees to it.` : "Nobody sees to it yet."}
+          {assignedTo ? `${assignedTo} is handling this.` : "Nobody’s handling this yet."}
         </span>
       </p>
     </article>

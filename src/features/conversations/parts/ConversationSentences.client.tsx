@@ -41,10 +41,10 @@ export function AssignSentence({
   staff: { id: string; name: string }[];
 }) {
   return (
-    <Sentence words={assignedTo ?? "nobody yet"} label="Who sees to it" action={assign.bind(null, slug, id)}>
+    <Sentence words={assignedTo ?? "nobody yet"} label="Who’s handling it" action={assign.bind(null, slug, id)}>
       {() => (
         <fieldset>
-          <legend className="sr-only">Who sees to it</legend>
+          <legend className="sr-only">Who’s handling it</legend>
           {[{ id: "", name: "Nobody yet" }, ...staff].map((one) => (
             <label key={one.id} className={line}>
               <input type="radio" name="userId" value={one.id} defaultChecked={one.id === (assignedToId ?? "")} />
@@ -79,11 +79,11 @@ export function AsideSentence({
           <legend className="sr-only">Until when</legend>
           {(
             [
-              ...(isAside ? [["now", "Take it back now"]] : []),
+              ...(isAside ? [["now", "Bring it back now"]] : []),
               ["hour", "In an hour"],
-              ["tomorrow", "The next morning that you are open"],
+              ["tomorrow", "The next morning you’re open"],
               ["week", "Monday"],
-              ["day", "A day"],
+              ["day", "A day I choose"],
             ] as const
           ).map(([value, label]) => (
             <label key={value} className={line}>
@@ -100,7 +100,7 @@ export function AsideSentence({
           {until === "day" ? <DayField id="aside-day" name="day" label="Until" today={today} /> : null}
           {error("until")}
           {error("day")}
-          <p className="text-second mt-2 text-[14px]">It comes back earlier if they write again.</p>
+          <p className="text-second mt-2 text-[14px]">It comes back sooner if they write again.</p>
         </fieldset>
       )}
     </Sentence>
@@ -125,7 +125,7 @@ export function ConversationButtons({
         <ActionForm action={settleConversation.bind(null, slug, id)} className="contents">
           {({ pending }) => (
             <button type="submit" className="button-quiet" disabled={pending} data-key="e">
-              Needs no answer
+              No answer needed
             </button>
           )}
         </ActionForm>
@@ -160,12 +160,12 @@ export function WhoSentence({ slug, id, address }: { slug: string; id: string; a
     };
   }, [slug, typed]);
   return (
-    <Sentence words="Say who it is" label="Who it is" action={sayWho.bind(null, slug, id)} wide>
+    <Sentence words="Say who this is" label="Who this is" action={sayWho.bind(null, slug, id)} wide>
       {(error) => (
         <>
           <input type="hidden" name="address" value={address} />
           <label className="label" htmlFor="who-search">
-            A customer you have
+            An existing customer
           </label>
           <input
             id="who-search"
@@ -176,7 +176,7 @@ export function WhoSentence({ slug, id, address }: { slug: string; id: string; a
             onChange={(event) => setTyped(event.target.value)}
           />
           <fieldset className="mt-2">
-            <legend className="sr-only">Which of them</legend>
+            <legend className="sr-only">Which customer</legend>
             {found.map((person) => (
               <label key={person.id} className={line}>
                 <input
@@ -197,7 +197,7 @@ export function WhoSentence({ slug, id, address }: { slug: string; id: string; a
                 checked={chosen === "new"}
                 onChange={() => setChosen("new")}
               />
-              Somebody new
+              Someone new
             </label>
           </fieldset>
           {error("personId")}
@@ -239,18 +239,18 @@ export function AwaySentence({
   const [on, setOn] = useState(isOn);
   return (
     <Sentence
-      words={isOn ? "a word that you are closed" : "nothing"}
-      label="Outside your hours people get"
+      words={isOn ? "an away message" : "nothing"}
+      label="Reply outside office hours"
       action={slug ? changeAwayWord.bind(null, slug) : null}
       wide
     >
       {() => (
         <>
           <fieldset>
-            <legend className="sr-only">Whether</legend>
+            <legend className="sr-only">Reply with</legend>
             <label className={line}>
-              <input type="radio" name="isOn" value="yes" checked={on} onChange={() => setOn(true)} />A word that you
-              are closed, once each time
+              <input type="radio" name="isOn" value="yes" checked={on} onChange={() => setOn(true)} />
+              An away message, once each time you’re closed
             </label>
             <label className={line}>
               <input type="radio" name="isOn" value="no" checked={!on} onChange={() => setOn(false)} />
@@ -274,7 +274,8 @@ export function AwaySentence({
             </div>
           ))}
           <p className="text-second mt-2 text-[14px]" hidden={!on}>
-            {"{business}"} and {"{opens}"} are filled in. A language left empty gets the words shown in grey.
+            {"{business}"} and {"{opens}"} are filled in for you. Leave a language blank to use the message shown in
+            grey.
           </p>
         </>
       )}

@@ -37,7 +37,7 @@ export function SharedTexts({ list }: Props) {
                   className="button"
                   disabled={pending}
                 >
-                  It is for {client.name}
+                  It’s for {client.name}
                 </button>
               ))
             }

@@ -11,7 +11,7 @@ type Props = { exchanged: readonly Exchanged[]; slug: string; name: string; zone
 /** What was written to and fro, the oldest first: theirs on the left, in their own words. */
 export function Thread({ exchanged, slug, name, zone, now }: Props) {
   return (
-    <ol className="mt-6 space-y-3" aria-label="Letters to and fro">
+    <ol className="mt-6 space-y-3" aria-label="Messages">
       {exchanged.map(({ message, plan, pictures }, index) => {
         const isOut = message.direction === "out";
         return (
@@ -32,7 +32,7 @@ export function Thread({ exchanged, slug, name, zone, now }: Props) {
                 )
               ) : (
                 <p className="text-second">
-                  {pictures.length > 0 ? "Without words." : "The words are not kept any more."}
+                  {pictures.length > 0 ? "No message, only pictures." : "We no longer keep this message."}
                 </p>
               )}
               {pictures.map((picture) => (
@@ -42,7 +42,7 @@ export function Thread({ exchanged, slug, name, zone, now }: Props) {
             <p className={`text-second mt-1 text-[13px] ${isOut ? "text-right" : ""}`}>
               {isOut ? (
                 <>
-                  {message.writtenBy ?? (message.askId ? "" : "By itself")}
+                  {message.writtenBy ?? (message.askId ? "" : "Automatic")}
                   {message.askId && plan ? (
                     <Link href={`/c/${slug}/people/${message.personId}`} className="underline underline-offset-[3px]">
                       Asked by “{plan}”
@@ -71,7 +71,7 @@ function Theirs({ body }: { body: string }) {
       <p className="said whitespace-pre-wrap">{words}</p>
       {quoted ? (
         <details className="text-second mt-1 text-[14px]">
-          <summary className="cursor-pointer">What they answer</summary>
+          <summary className="cursor-pointer">The message they’re replying to</summary>
           <p className="mt-1 whitespace-pre-wrap">{quoted}</p>
         </details>
       ) : null}
@@ -85,16 +85,16 @@ function tells({ direction, state, reason }: Exchanged["message"]): boolean {
 }
 
 const REFUSED: Record<PictureRefusal, string> = {
-  "not a picture": "They sent a file that is no picture. It is not kept.",
-  "too large": "They sent a picture that is too large. It is not kept.",
-  "not there": "They sent a picture that could not be fetched in time.",
+  "not a picture": "They sent a file that isn’t a picture, so we didn’t keep it.",
+  "too large": "They sent a picture that was too big, so we didn’t keep it.",
+  "not there": "They sent a picture, but we couldn’t fetch it in time.",
 };
 
 function Sent({ picture, slug, name }: { picture: Exchanged["pictures"][number]; slug: string; name: string }) {
   if (!picture.type)
     return (
       <p className="text-second mt-2 text-[14px]">
-        {picture.refusal ? REFUSED[picture.refusal] : "A picture is being fetched ..."}
+        {picture.refusal ? REFUSED[picture.refusal] : "Fetching a picture…"}
       </p>
     );
   const address = `/c/${slug}/heard/pictures/${picture.id}`;

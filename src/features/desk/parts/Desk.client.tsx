@@ -15,7 +15,7 @@ export function PhoneForm({ slug, branches, days }: { slug: string; branches: Na
   if (made?.ok && "link" in made)
     return (
       <div role="status" className="space-y-2">
-        <p>Open this on the phone, within a quarter of an hour. It works once.</p>
+        <p>Open this on the phone within 15 minutes. It works once.</p>
         <Copyable text={made.link} label="The link" />
       </div>
     );
@@ -65,7 +65,7 @@ export function PhoneForm({ slug, branches, days }: { slug: string; branches: Na
         </p>
       ) : null}
       <button type="submit" className="button-main" disabled={pending}>
-        {pending ? "One moment ..." : "Add the phone"}
+        {pending ? "One moment…" : "Add the phone"}
       </button>
     </form>
   );
@@ -77,7 +77,7 @@ export function EndPhone({ slug, id, name }: { slug: string; id: string; name: s
     <ConfirmButton
       className="button-quiet"
       action={endPhone.bind(null, slug, id)}
-      sure={`Sign ${name} out? It may do nothing from that moment on.`}
+      sure={`Sign ${name} out? It stops working straight away.`}
     >
       Sign out<span className="sr-only"> {name}</span>
     </ConfirmButton>
@@ -90,7 +90,7 @@ export function WhoForm({ slug, people }: { slug: string; people: Named[] }) {
   if (people.length === 0)
     return (
       <p className="text-second">
-        Nobody has chosen four digits yet. Everyone does that for themselves, under “Your account” on their own device.
+        Nobody has set a PIN yet. You can set yours under “Your account”, on your own device.
       </p>
     );
   return (
@@ -98,7 +98,7 @@ export function WhoForm({ slug, people }: { slug: string; people: Named[] }) {
       {({ pending, error }) => (
         <>
           <fieldset>
-            <legend className="label">I am</legend>
+            <legend className="label">I’m</legend>
             <div className="flex flex-wrap gap-2">
               {people.map(({ id, name }) => (
                 <label
@@ -121,7 +121,7 @@ export function WhoForm({ slug, people }: { slug: string; people: Named[] }) {
           {who ? (
             <Field
               id="desk-code"
-              label="My four digits"
+              label="My PIN"
               name="code"
               type="password"
               inputMode="numeric"
@@ -132,7 +132,7 @@ export function WhoForm({ slug, people }: { slug: string; people: Named[] }) {
             />
           ) : null}
           <button type="submit" className="button min-h-[44px]" disabled={pending || !who}>
-            {pending ? "One moment ..." : "It is me"}
+            {pending ? "One moment…" : "Continue"}
           </button>
         </>
       )}

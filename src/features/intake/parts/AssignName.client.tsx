@@ -18,7 +18,7 @@ export function AssignName({
   choices: { id: string; name: string }[];
   value?: string;
 }) {
-  const nothing = kind === "service" ? "no visit: leave such rows aside" : "nothing: leave it aside";
+  const nothing = kind === "service" ? "not a visit: ignore these rows" : "nothing: ignore it";
   return (
     <ActionForm action={assign.bind(null, slug, id)}>
       {({ pending, error }) => (
@@ -27,7 +27,7 @@ export function AssignName({
             <select
               name="to"
               defaultValue={value ?? ""}
-              aria-label={`What “${name}” stands for`}
+              aria-label={`What “${name}” means`}
               className="field w-auto min-w-[200px] py-1"
             >
               <option value="">choose</option>
@@ -40,7 +40,7 @@ export function AssignName({
               <option value="nothing">{nothing}</option>
             </select>
             <button type="submit" className="button" disabled={pending}>
-              {pending ? "Assigning ..." : "Assign"}
+              {pending ? "Matching…" : "Match"}
             </button>
           </div>
           {error("to")}

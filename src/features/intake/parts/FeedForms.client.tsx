@@ -3,16 +3,17 @@
 import { useState } from "react";
 import { ActionForm } from "@/ui/ActionForm.client";
 import { Dialog } from "@/ui/Dialog.client";
+import { FileField } from "@/ui/FileField.client";
 import { bringCalendar, createFeed, saveFeed } from "../feedActions";
 
 type Named = { id: string; name: string };
 type Setting = { branches: Named[]; services: Named[] };
 
 const KINDS = {
-  webhook: { name: "Webhook", says: "Your job software calls Estima for each event." },
-  calendar: { name: "Calendar", says: "An address or a file in the iCalendar format, looked at every half hour." },
-  "drop-off": { name: "Drop-off page", says: "A secret link where your team leaves a list or one person." },
-  "end of day": { name: "End-of-day file", says: "A CSV or Excel file that is fetched once a day." },
+  webhook: { name: "Webhook", says: "Your job or booking software tells Estima about each event." },
+  calendar: { name: "Calendar", says: "An iCalendar address or file, checked every half hour." },
+  "drop-off": { name: "Drop-off page", says: "A private link where your team adds a list or one person." },
+  "end of day": { name: "End-of-day file", says: "A CSV or Excel file we fetch once a day." },
 };
 type Kind = keyof typeof KINDS;
 
@@ -93,7 +94,7 @@ export function AddFeed({ slug, branches, services }: Setting & { slug: string }
               {kind === "calendar" || kind === "end of day" ? (
                 <div>
                   <label className="label" htmlFor="feed-url">
-                    Address{kind === "calendar" ? ", or leave empty to bring a file" : ""}
+                    Address{kind === "calendar" ? ", or leave blank to upload a file" : ""}
                   </label>
                   <input
                     id="feed-url"
@@ -110,15 +111,15 @@ export function AddFeed({ slug, branches, services }: Setting & { slug: string }
                 {branches.length > 1 ? (
                   <Choice
                     name="branchId"
-                    label="Branch where none is named"
+                    label="Branch if none is given"
                     list={branches}
                     empty={`the first, ${branches[0].name}`}
                   />
                 ) : null}
-                <Choice name="serviceId" label="Service where none is named" list={services} empty="not said" />
+                <Choice name="serviceId" label="Service if none is given" list={services} empty="not specified" />
               </div>
               <button type="submit" className="button-main" disabled={pending}>
-                {pending ? "Connecting ..." : "Connect"}
+                {pending ? "Connecting…" : "Connect"}
               </button>
             </>
           )}
@@ -170,22 +171,22 @@ export function FeedSetting({ slug, feed, branches, services }: Setting & { slug
             {branches.length > 1 ? (
               <Choice
                 name="branchId"
-                label={feed.kind === "drop-off" ? "Only for this branch" : "Branch where none is named"}
+                label={feed.kind === "drop-off" ? "Only for this branch" : "Branch if none is given"}
                 list={branches}
-                empty={feed.kind === "drop-off" ? "not limited" : `the first, ${branches[0].name}`}
+                empty={feed.kind === "drop-off" ? "any branch" : `the first, ${branches[0].name}`}
                 value={feed.branchId}
               />
             ) : null}
             <Choice
               name="serviceId"
-              label="Service where none is named"
+              label="Service if none is given"
               list={services}
-              empty="not said"
+              empty="not specified"
               value={feed.serviceId}
             />
           </div>
           <button type="submit" className="button" disabled={pending}>
-            {pending ? "Saving ..." : "Save"}
+            {pending ? "Saving…" : "Save"}
           </button>
         </>
       )}
@@ -199,21 +200,10 @@ export function ImportCalendar({ slug, id }: { slug: string; id: string }) {
     <ActionForm action={bringCalendar.bind(null, slug, id)}>
       {({ pending, error }) => (
         <>
-          <label className="label" htmlFor="calendar-file">
-            A calendar file (.ics)
-          </label>
-          <div className="flex flex-wrap gap-2">
-            <input
-              id="calendar-file"
-              type="file"
-              name="file"
-              accept=".ics,text/calendar"
-              className="field max-w-[360px]"
-            />
-            <button type="submit" className="button" disabled={pending}>
-              {pending ? "Looking ..." : "Take it in"}
-            </button>
-          </div>
+          <FileField id="calendar-file" name="file" label="A calendar file (.ics)" accept=".ics,text/calendar" />
+          <button type="submit" className="button mt-2" disabled={pending}>
+            {pending ? "Reading…" : "Import it"}
+          </button>
           {error("file")}
         </>
       )}

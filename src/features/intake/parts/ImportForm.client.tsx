@@ -2,29 +2,15 @@
 
 import { useRouter } from "next/navigation";
 import { useState } from "react";
+import { DropArea } from "@/ui/DropArea.client";
 
 /** Takes a file, by choosing or dropping, or rows that were copied from a spreadsheet; leads to the look at them. */
 export function ImportForm({ slug }: { slug: string }) {
   const { send, wrong, sent } = useUpload(slug);
-  const [over, setOver] = useState(false);
   return (
     <div className="space-y-5">
-      {/* biome-ignore lint/a11y/noStaticElementInteractions: dropping is a second way to what the button inside does */}
-      <div
-        className={`rounded-[12px] border border-dashed p-7 text-center ${over ? "border-mulberry bg-mulberry-tint" : "border-edge bg-sheet"}`}
-        onDragOver={(event) => {
-          event.preventDefault();
-          setOver(true);
-        }}
-        onDragLeave={() => setOver(false)}
-        onDrop={(event) => {
-          event.preventDefault();
-          setOver(false);
-          const [file] = event.dataTransfer.files;
-          if (file) send({ file });
-        }}
-      >
-        <p className="text-second mb-3">Drop a file here: CSV, TSV or Excel (.xlsx), as your own program saves it.</p>
+      <DropArea className="rounded-[12px] p-7 text-center" onFiles={([file]) => send({ file })}>
+        <p className="text-second mb-3">Drop a file here: CSV, TSV or Excel (.xlsx), straight from your software.</p>
         <input
           id="bring-file"
           type="file"
@@ -41,10 +27,10 @@ export function ImportForm({ slug }: { slug: string }) {
         </label>
         {sent !== null ? (
           <p role="status" className="mt-4">
-            {sent < 1 ? `Bringing it in: ${Math.round(sent * 100)} %` : "Reading it ..."}
+            {sent < 1 ? `Uploading: ${Math.round(sent * 100)}%` : "Reading it…"}
           </p>
         ) : null}
-      </div>
+      </DropArea>
       <Pasted onSend={(pasted) => send({ pasted })} />
       {wrong ? (
         <p role="alert" className="bg-vermilion-tint text-vermilion-deep rounded-[8px] px-3 py-2">
@@ -77,14 +63,14 @@ function useUpload(slug: string) {
       setSent(null);
       setKey(crypto.randomUUID());
     };
-    request.onerror = () => fail("The connection was lost on the way. Nothing was saved; try again.");
+    request.onerror = () => fail("The connection dropped and nothing was saved. Try again.");
     request.onload = () => {
       try {
         const answer = JSON.parse(request.responseText) as { list?: string; detail?: string };
         if (answer.list) router.push(`/c/${slug}/people/import/${answer.list}`);
-        else fail(answer.detail ?? "That could not be read.");
+        else fail(answer.detail ?? "We couldn’t read that.");
       } catch {
-        fail("That did not work. Reload the page and try again.");
+        fail("That didn’t work. Reload the page and try again.");
       }
     };
     request.send(form);
@@ -115,7 +101,7 @@ function Pasted({ onSend }: { onSend: (pasted: string) => void }) {
           required
         />
         <button type="submit" className="button mt-2">
-          Look at these rows
+          Check these rows
         </button>
       </form>
     </details>

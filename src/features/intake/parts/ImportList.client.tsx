@@ -23,10 +23,10 @@ export function ImportList({
           {canAsk ? (
             <button type="submit" name="asks" value="yes" className="button-main" disabled={pending}>
               {pending
-                ? "Importing ..."
+                ? "Importing…"
                 : asked > 0
                   ? `Import and ask ${asked.toLocaleString("en-GB")}`
-                  : "Import, and let plans decide"}
+                  : "Import and let plans decide who to ask"}
             </button>
           ) : null}
           <button type="submit" name="asks" value="no" className={canAsk ? "button" : "button-main"} disabled={pending}>
@@ -68,7 +68,7 @@ export function ListRow({
             </label>
           ))}
           <button type="submit" className="button" disabled={pending}>
-            {pending ? "Trying ..." : "Try this row again"}
+            {pending ? "Trying…" : "Try this row again"}
           </button>
         </div>
       )}

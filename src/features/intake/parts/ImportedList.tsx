@@ -10,7 +10,7 @@ import { type ListView, ROWS_PER_PAGE } from "../listView";
 import { ListRow } from "./ImportList.client";
 import { ListCounts } from "./ListCounts";
 
-/** A list that came in: what became of its rows, those that could not be used, and the way to take it all back. */
+/** A list that came in: what became of its rows, those that couldn’t be used, and the way to take it all back. */
 export function ImportedList({ view }: { view: ListView }) {
   const { intake, slug } = view;
   if (!intake.counts) return null;
@@ -23,9 +23,9 @@ export function ImportedList({ view }: { view: ListView }) {
         </Link>
         <ConfirmButton
           action={undoList.bind(null, slug, intake.id)}
-          sure="Take the whole list back? Its visits go, and so do people who came with it and with whom nothing else has happened."
+          sure="Undo this import? Its visits are removed, and so is anyone who came with it and has no other history."
         >
-          Take the whole list back
+          Undo this import
         </ConfirmButton>
       </div>
       {intake.counts.refused > 0 ? <Refused slug={slug} intake={intake} rows={view.refused} /> : null}
@@ -42,7 +42,7 @@ function Refused({ slug, intake, rows }: { slug: string; intake: Intake; rows: N
     <section>
       <div className="mt-9 mb-1 flex flex-wrap items-baseline justify-between gap-3">
         <h2 className="font-title text-[19px] font-semibold">
-          {capital(sayCount(intake.counts?.refused ?? 0, "row"))} could not be used
+          {capital(sayCount(intake.counts?.refused ?? 0, "row"))} couldn’t be used
         </h2>
         <a href={`/c/${slug}/people/import/${intake.id}/refused.csv`} className="words-link" download>
           Download them to fix
@@ -79,14 +79,15 @@ function Doubtful({
 }: Pick<Intake, "found"> & { slug: string; rows: NotedRow[]; total: number }) {
   return (
     <section>
-      <h2 className="font-title mt-9 mb-1 text-[19px] font-semibold">Imported, with something to look at</h2>
+      <h2 className="font-title mt-9 mb-1 text-[19px] font-semibold">Imported, but worth checking</h2>
       <ul className="divide-rule border-rule divide-y border-y">
         {rows.map((row) => (
           <li key={row.row} className="py-2.5">
             <span className="text-second">Row {sheetRow(found, row.row)}:</span> {remarkSentences(row.problems)}{" "}
             {row.personId ? (
               <Link href={`/c/${slug}/people/${row.personId}`} className="name-link">
-                Look
+                {" "}
+                To check{" "}
               </Link>
             ) : null}
           </li>

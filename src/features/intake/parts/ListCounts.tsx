@@ -6,17 +6,17 @@ export function ListCounts({ counts, kept = false }: { counts: IntakeCounts; kep
   return (
     <p className="lead">
       {n(counts.new)} new
-      {counts.changed > 0 ? <>, {n(counts.changed)} known with something new</> : null}
-      {counts.unchanged > 0 ? <>, {n(counts.unchanged)} known as they are</> : null}
-      {counts.refused > 0 ? <>, {n(counts.refused)} not usable</> : null}.{" "}
+      {counts.changed > 0 ? <>, {n(counts.changed)} already known (updated)</> : null}
+      {counts.unchanged > 0 ? <>, {n(counts.unchanged)} already known (unchanged)</> : null}
+      {counts.refused > 0 ? <>, {n(counts.refused)} can’t be used</> : null}.{" "}
       {counts.visits > 0 ? (
         <>
-          {n(counts.visits)} {counts.visits === 1 ? "visit" : "visits"} {kept ? "came in" : "would come in"}.{" "}
+          {n(counts.visits)} {counts.visits === 1 ? "visit" : "visits"} {kept ? "added" : "would be added"}.{" "}
         </>
       ) : null}
       {counts.doubtful > 0 ? (
         <>
-          {n(counts.doubtful)} {kept ? "have" : "would have"} something to look at.
+          {n(counts.doubtful)} {kept ? "have" : "would have"} something to check.
         </>
       ) : null}
     </p>

@@ -1,5 +1,5 @@
 import type { Reason } from "@/core/asks/findings";
-import { capital, sayCount, sayWhen } from "@/core/time/say";
+import { capital, sayCount, sayWhichDay } from "@/core/time/say";
 import { reasonWords } from "@/locales/asking";
 import type { Forecast } from "@/schema/intake";
 import { ConfirmButton } from "@/ui/ConfirmButton.client";
@@ -20,8 +20,8 @@ export function ListMargin({ view }: { view: ListView }) {
       {intake.found ? <HowRead view={view} /> : null}
       {intake.state === "ready" && intake.forecast ? <ForecastNote view={view} forecast={intake.forecast} /> : null}
       {isRead && view.plans.length > 0 ? <RehearseNote view={view} /> : null}
-      <Note title="The same again">
-        <p>Lists with the same columns are read the same way the next time, without asking you.</p>
+      <Note title="Next time">
+        <p>Lists with the same columns will be read the same way, without asking you again.</p>
       </Note>
     </>
   );
@@ -34,23 +34,23 @@ function HowRead({ view: { intake, slug } }: { view: ListView }) {
       <p>{readWords(intake)}</p>
       {intake.found.literalQuotes ? (
         <p>
-          {capital(sayCount(intake.found.literalQuotes, "cell"))} had quotation marks that don’t close. They were read
-          as they stand, so no row got lost.
+          {capital(sayCount(intake.found.literalQuotes, "cell"))} had quotation marks that don’t close. We read them as
+          they are, so no rows were lost.
         </p>
       ) : null}
       {intake.found.oddBytes ? (
         <p>
-          {capital(sayCount(intake.found.oddBytes, "letter"))} didn’t fit the file’s encoding: look at names with
-          accents.
+          {capital(sayCount(intake.found.oddBytes, "letter"))} didn’t fit the file’s encoding. Check names with accents.
         </p>
       ) : null}
       {(intake.found.others ?? []).map(({ sheet, rows, headers }) => (
         <div key={sheet}>
           <p>
-            The sheet “{sheet}” holds something else ({sayCount(rows, "row")}: {headers.join(", ")}) and was not read.
+            The sheet “{sheet}” has different columns ({sayCount(rows, "row")}: {headers.join(", ")}), so we didn’t read
+            it.
           </p>
           <ConfirmButton action={readSheet.bind(null, slug, intake.id, sheet)}>
-            Read it as a list of its own
+            Import it as a separate list
           </ConfirmButton>
         </div>
       ))}
@@ -60,8 +60,8 @@ function HowRead({ view: { intake, slug } }: { view: ListView }) {
 
 function RehearseNote({ view: { intake, plans, slug } }: { view: ListView }) {
   return (
-    <Note title="Rehearse it">
-      <p>Every message as it would read, on the days on which it would leave. Nothing is sent.</p>
+    <Note title="Try it first">
+      <p>See every message and when it would go out. Nothing is sent.</p>
       <ul>
         {plans.map(({ id, name }) => (
           <li key={id}>
@@ -77,11 +77,11 @@ function ForecastNote({ view: { slug, zone, now }, forecast }: { view: ListView;
   const reasons = Object.entries(forecast.leftOut).sort((a, b) => b[1] - a[1]);
   return (
     <>
-      <Note title="If you begin asking">
+      <Note title="If you start asking">
         <p>
           <b>{forecast.asked.toLocaleString("en-GB")}</b> would be asked
           {forecast.firstLeaves
-            ? `, the first ${forecast.firstLeaves <= now ? "at once" : sayWhen(zone, forecast.firstLeaves, now)}`
+            ? `, the first ${forecast.firstLeaves <= now ? "straight away" : sayWhichDay(zone, forecast.firstLeaves, now)}`
             : ""}
           .
         </p>
@@ -92,7 +92,7 @@ function ForecastNote({ view: { slug, zone, now }, forecast }: { view: ListView;
         ))}
       </Note>
       {forecast.unknownNames.length > 0 ? (
-        <Note title="Names nobody knows yet">
+        <Note title="Names we don’t recognise">
           <p>
             {forecast.unknownNames.slice(0, 8).map(({ kind, name, count }, index) => (
               <span key={`${kind} ${name}`}>
@@ -103,8 +103,8 @@ function ForecastNote({ view: { slug, zone, now }, forecast }: { view: ListView;
             {forecast.unknownNames.length > 8 ? ` and ${forecast.unknownNames.length - 8} more` : ""}.
           </p>
           <p>
-            Import the list, then <Link href={`/c/${slug}/set-up/names`}>assign each once</Link>. Visits with an unknown
-            service or branch wait until then.
+            Import the list, then <Link href={`/c/${slug}/set-up/names`}>match each one once</Link>. Visits with an
+            unknown service or branch wait until then.
           </p>
         </Note>
       ) : null}
@@ -120,5 +120,5 @@ function readWords({ found, total }: Intake): string {
     found.kind === "workbook"
       ? `${sheets.length > 1 ? "the sheets" : "the sheet"} ${sheets.map((sheet) => `“${sheet}”`).join(", ")}`
       : `${found.encoding} text with ${delimiters[found.delimiter ?? ","] ?? "commas"}`;
-  return `${total.toLocaleString("en-GB")} rows and ${found.headers.length} columns of ${how}${found.hasHeader ? "" : ", without a header"}${found.skipped > 0 ? `; ${sayCount(found.skipped, "line")} above the header left aside` : ""}.`;
+  return `${total.toLocaleString("en-GB")} rows and ${found.headers.length} columns of ${how}${found.hasHeader ? "" : ", with no header row"}${found.skipped > 0 ? `; ${sayCount(found.skipped, "line")} above the header ignored` : ""}.`;
 }

@@ -4,7 +4,7 @@ import { FIELD_HINTS, FIELDS } from "@/core/intake/fields";
 import { ActionForm } from "@/ui/ActionForm.client";
 import { saveMapping } from "../feedActions";
 
-/** Where in a delivery each field stands, beside what the last delivery really held. */
+/** Where each field is in a delivery, beside what the last one really held. */
 export function MappingForm({
   slug,
   id,
@@ -40,14 +40,14 @@ export function MappingForm({
           name={name}
           list="delivery-paths"
           defaultValue={value}
-          aria-label={`Where ${label} stands`}
+          aria-label={`Where to find ${label}`}
           className="field px-2 py-1 font-mono text-[13px]"
           autoComplete="off"
           spellCheck={false}
         />
       </td>
       <td className="text-second max-w-[240px] truncate py-1 max-sm:block">
-        {held(value) || (sample ? "nothing there" : "")}
+        {held(value) || (sample ? "nothing here" : "")}
       </td>
     </tr>
   );
@@ -60,12 +60,12 @@ export function MappingForm({
             <thead className="text-second text-left text-[13px] max-sm:sr-only">
               <tr>
                 <th className="w-[150px] py-1 font-medium">What</th>
-                <th className="w-[320px] py-1 font-medium">Where in a delivery</th>
+                <th className="w-[320px] py-1 font-medium">Where to find it</th>
                 <th className="py-1 font-medium">In the last delivery</th>
               </tr>
             </thead>
             <tbody>
-              {row("type", "kind of event", mapping.type, "Its name, like visit.finished")}
+              {row("type", "kind of event", mapping.type, "Its name, such as visit.finished")}
               {row("at", "time of the event", mapping.at ?? "", "When it happened")}
               {FIELDS.filter((field) => field !== "outcome" && field !== "visit time").map((field) =>
                 row(`field ${field}`, field, mapping.fields[field] ?? "", FIELD_HINTS[field]),
@@ -74,7 +74,7 @@ export function MappingForm({
           </table>
           {names.length > 0 ? (
             <>
-              <h3 className="mt-5 mb-1 font-semibold">What their events mean</h3>
+              <h3 className="mt-5 mb-1 font-semibold">What the events mean</h3>
               <ul className="space-y-1.5">
                 {names.map((name) => (
                   <li key={name} className="flex flex-wrap items-center gap-3">
@@ -85,11 +85,11 @@ export function MappingForm({
                       aria-label={`What ${name} means`}
                       className="field w-auto py-1"
                     >
-                      <option value="">by its words</option>
+                      <option value="">guess from its name</option>
                       {EVENT_TYPES.map((type) => (
                         <option key={type}>{type}</option>
                       ))}
-                      <option>leave aside</option>
+                      <option>ignore</option>
                     </select>
                   </li>
                 ))}
@@ -97,7 +97,7 @@ export function MappingForm({
             </>
           ) : null}
           <button type="submit" className="button mt-4" disabled={pending}>
-            {pending ? "Saving ..." : "Save this mapping"}
+            {pending ? "Saving…" : "Save mapping"}
           </button>
         </>
       )}

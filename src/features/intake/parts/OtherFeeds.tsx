@@ -13,7 +13,8 @@ export function DropOffFeed({ slug, feed, setting }: { slug: string; feed: Feed;
   return (
     <div className="mt-5 space-y-4">
       <p className="lead">
-        Bookmark it on the desk’s phone. No signing in; it can only add, and shows nobody who is here already.
+        Bookmark it on the front desk’s phone. There’s no sign-in; it can only add people, and never shows who’s already
+        here.
         {branch ? ` Limited to ${branch.name}.` : ""}
       </p>
       <Copyable text={addressOf(feed) ?? ""} label="Link" />
@@ -24,7 +25,7 @@ export function DropOffFeed({ slug, feed, setting }: { slug: string; feed: Feed;
       </p>
       <ConfirmButton
         action={renew.bind(null, slug, feed.id)}
-        sure="Make a new link? The old one leads nowhere from then on."
+        sure="Make a new link? The old one stops working straight away."
       >
         Make a new link
       </ConfirmButton>
@@ -47,7 +48,7 @@ export function CalendarFeed({
   const rules = feed.rules ?? [];
   return (
     <div className="mt-5 space-y-6">
-      {feed.url ? <ConfirmButton action={fetchNow.bind(null, slug, feed.id)}>Look at it now</ConfirmButton> : null}
+      {feed.url ? <ConfirmButton action={fetchNow.bind(null, slug, feed.id)}>Check now</ConfirmButton> : null}
       <ImportCalendar slug={slug} id={feed.id} />
       <section>
         <h2 className="font-title mb-2 text-[19px] font-semibold">Which events are visits</h2>
@@ -59,8 +60,8 @@ export function CalendarFeed({
         <RulesForm key={JSON.stringify(rules)} slug={slug} id={feed.id} rules={rules} services={services} />
       </section>
       <p className="text-second">
-        Customers are named by an attendee, or by a line like “Phone: 07700 900123” in the description. An occurrence
-        that is moved stays one visit; what disappears counts as cancelled.
+        We find the customer from an attendee, or from a line like “Phone: 07700 900123” in the description. An event
+        that moves stays the same visit; one that’s deleted counts as cancelled.
       </p>
     </div>
   );

@@ -66,16 +66,16 @@ export function ReadingForm({
               ["order", "an order"],
               ["stay", "a stay"],
             ])}
-            {select("undated", "Rows without a day", choice.undated, [
-              ["today", "were here today"],
-              ["no visit", "are people only"],
+            {select("undated", "Rows without a date", choice.undated, [
+              ["today", "count as a visit today"],
+              ["no visit", "only add the person"],
             ])}
-            {select("serviceId", "Service where none is named", choice.serviceId ?? "", [
+            {select("serviceId", "Service if none is given", choice.serviceId ?? "", [
               ["", "not said"],
               ...services.map(({ id: key, name }): [string, string] => [key, name]),
             ])}
             {branches.length > 1 ? (
-              select("branchId", "Branch where none is named", choice.branchId ?? "", [
+              select("branchId", "Branch if none is given", choice.branchId ?? "", [
                 ["", branches[0].name],
                 ...branches.slice(1).map(({ id: key, name }): [string, string] => [key, name]),
               ])
@@ -89,13 +89,13 @@ export function ReadingForm({
             <input type="hidden" name="undated" value={choice.undated} />
           </>
         )}
-        {select("sharedAddress", "A known address with another first name is", choice.sharedAddress, [
-          ["another person", "another person of the household"],
+        {select("sharedAddress", "A known address with a different first name is", choice.sharedAddress, [
+          ["another person", "another person in the household"],
           ["same person", "the same person"],
         ])}
       </div>
       <p role="status" className="text-second mt-2 min-h-[24px] text-[14px]">
-        {pending ? "Looking through the whole list again ..." : result && !result.ok ? result.message : ""}
+        {pending ? "Checking the whole list again…" : result && !result.ok ? result.message : ""}
       </p>
     </form>
   );
@@ -115,11 +115,11 @@ function Columns({ found, matching }: { found: Found; matching: ReadingChoice["m
                 </span>
                 <select
                   name="column"
-                  aria-label={`What “${header}” holds`}
+                  aria-label={`What’s in “${header}”`}
                   defaultValue={matching[index] ?? ""}
                   className={`field mt-1 px-2 py-1 ${matching[index] ? "font-semibold" : "text-second"}`}
                 >
-                  <option value="">left aside</option>
+                  <option value="">ignored</option>
                   {FIELDS.map((field) => (
                     <option key={field} value={field} title={FIELD_HINTS[field]}>
                       {field}
@@ -165,7 +165,7 @@ function OrderChoice({ order }: { order: ReadingChoice["order"] }) {
   return (
     <fieldset className="border-ochre bg-ochre-tint rounded-[9px] border px-4 py-2">
       <legend className="sr-only">Order of dates</legend>
-      <b>{capital("every date here can be read both ways.")}</b> Which comes first?{" "}
+      <b>{capital("every date here could be read either way.")}</b> Which comes first?{" "}
       {(["day first", "month first"] as const).map((each) => (
         <label key={each} className="ml-3 inline-flex min-h-[28px] items-center gap-1.5">
           <input type="radio" name="order" value={each} className="size-[17px]" /> {each}

@@ -18,7 +18,7 @@ export function ReadyList({ view }: { view: ListView }) {
       {intake.forecast ? (
         <ListCounts counts={intake.forecast.counts} />
       ) : (
-        <p className="lead">Answer the one question below; then you see what would happen.</p>
+        <p className="lead">Answer the question below to see what would happen.</p>
       )}
       {intake.forecast ? (
         <div className="my-5">
@@ -31,7 +31,7 @@ export function ReadyList({ view }: { view: ListView }) {
           />
         </div>
       ) : null}
-      <h2 className="font-title mt-6 mb-2 text-[19px] font-semibold">What the columns hold</h2>
+      <h2 className="font-title mt-6 mb-2 text-[19px] font-semibold">What’s in each column</h2>
       <ReadingForm
         key={JSON.stringify(intake.choice)}
         slug={slug}
@@ -77,7 +77,7 @@ function WhatWouldHappen({
             {forecast.visits.map((visit) => (
               <tr key={visit.row} className="max-sm:block max-sm:py-1.5">
                 <td className="text-second w-[52px] py-1.5 max-sm:hidden">{sheetRow(found, visit.row)}</td>
-                <td className="py-1.5 pr-4 font-semibold max-sm:block max-sm:py-0">{visit.name || "Nameless"}</td>
+                <td className="py-1.5 pr-4 font-semibold max-sm:block max-sm:py-0">{visit.name || "No name"}</td>
                 <td className="text-second py-1.5 pr-4 whitespace-nowrap max-sm:block max-sm:py-0">
                   {sayMoment(zone, visit.endsAt, now)}
                 </td>
@@ -88,7 +88,7 @@ function WhatWouldHappen({
         </table>
       </div>
       {more > 0 ? (
-        <p className="text-second mt-2 text-[14px]">{more.toLocaleString("en-GB")} more are in the numbers beside.</p>
+        <p className="text-second mt-2 text-[14px]">{more.toLocaleString("en-GB")} more are counted on the right.</p>
       ) : null}
     </>
   );

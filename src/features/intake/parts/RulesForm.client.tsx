@@ -37,7 +37,7 @@ export function RulesForm({
         slug,
         id,
         list.map(({ key: _, ...rule }) => rule),
-      ).catch(lost({ ok: false as const, message: "Nothing was saved: the connection is lost." }));
+      ).catch(lost({ ok: false as const, message: "The connection dropped and nothing was saved." }));
       setWrong(result.ok ? "" : result.message);
       if (result.ok) toast(result.message ?? "Saved.");
     });
@@ -58,7 +58,7 @@ export function RulesForm({
         ))}
       </ol>
       <p className="text-second mt-2 text-[14px]">
-        The first sentence that fits decides; an event that none fits is no visit.
+        The first rule that fits applies. An event that fits none isn’t a visit.
       </p>
       <div className="mt-3 flex gap-2">
         <button
@@ -77,10 +77,10 @@ export function RulesForm({
             ])
           }
         >
-          Add a sentence
+          Add a rule
         </button>
         <button type="button" className="button-main" disabled={pending} onClick={save}>
-          {pending ? "Saving ..." : "Save these sentences"}
+          {pending ? "Saving…" : "Save rules"}
         </button>
       </div>
       {wrong ? (
@@ -126,7 +126,7 @@ function RuleRow({
       <select
         value={rule.where}
         onChange={(event) => onChange({ where: event.target.value as EventRule["where"] })}
-        aria-label="Where the word stands"
+        aria-label="Where to look for the word"
         className={select}
       >
         <option value="title">the title</option>
@@ -137,11 +137,11 @@ function RuleRow({
       <select
         value={rule.counts ? "yes" : "no"}
         onChange={(event) => onChange({ counts: event.target.value === "yes" })}
-        aria-label="What they are"
+        aria-label="Are they visits?"
         className={select}
       >
         <option value="yes">are visits:</option>
-        <option value="no">are no visits</option>
+        <option value="no">aren’t visits</option>
       </select>
       {rule.counts ? (
         <select
@@ -150,7 +150,7 @@ function RuleRow({
           aria-label="Service"
           className={select}
         >
-          <option value="">the title says the service</option>
+          <option value="">the service is in the title</option>
           {services.map(({ id: key, name }) => (
             <option key={key} value={key}>
               {name}

@@ -31,22 +31,20 @@ export function WebhookFeed({ slug, feed, list, failed, visits, zone, now, hasMo
     <>
       <AddressAndSecret slug={slug} feed={feed} />
       <p className="text-second mt-3">
-        Signed after the Standard Webhooks specification; older than five minutes is refused; the same event counts
-        once.
+        Sign deliveries following the Standard Webhooks specification. We reject anything over five minutes old; the
+        same event counts once.
       </p>
       <div className="mt-8 flex flex-wrap items-baseline justify-between gap-3">
         <h2 className="font-title text-[19px] font-semibold">Deliveries</h2>
         {failed > 0 ? (
-          <ConfirmButton action={deliverAgain.bind(null, slug, feed.id, null)}>
-            Try all {failed} failed again
-          </ConfirmButton>
+          <ConfirmButton action={deliverAgain.bind(null, slug, feed.id, null)}>Retry all {failed} failed</ConfirmButton>
         ) : null}
       </div>
       {list.length === 0 ? (
         <p className="text-second mt-2">
           {visits > 0
-            ? "No delivery is on file any more. The visits that came by them stay."
-            : "No deliveries yet. Send a first event to the address above; it shows here within a second."}
+            ? "We no longer have any deliveries on file. The visits they brought stay."
+            : "No deliveries yet. Send an event to the address above and it’ll show up here within a second."}
         </p>
       ) : (
         <ul className="divide-rule border-rule mt-2 divide-y border-y">
@@ -66,7 +64,7 @@ export function WebhookFeed({ slug, feed, list, failed, visits, zone, now, hasMo
         className="mt-8"
         open={sample !== null && list.some(({ state }) => state === "failed" || state === "ignored")}
       >
-        <summary className="font-title text-[19px] font-semibold">What is where in a delivery</summary>
+        <summary className="font-title text-[19px] font-semibold">Where things are in a delivery</summary>
         <div className="mt-3">
           <MappingForm
             slug={slug}
@@ -98,7 +96,7 @@ function AddressAndSecret({ slug, feed }: { slug: string; feed: Feed }) {
           <ConfirmButton
             className="button-quiet mt-1"
             action={renew.bind(null, slug, feed.id)}
-            sure="Make a new secret? Deliveries signed with the old one are refused at once."
+            sure="Make a new secret? Deliveries signed with the old one will be rejected straight away."
           >
             Make a new secret
           </ConfirmButton>
@@ -136,18 +134,18 @@ function Delivery({
             {delivery.result
               ? eventSentence(delivery.result, zone, now)
               : delivery.state === "waiting"
-                ? "Waits to be read."
+                ? "Waiting to be read."
                 : ""}
           </span>
         </summary>
         <p className="text-second mt-1 text-[14px]">
-          {eventTypeOf(valueAt(delivery.body, mapping.type), mapping) ?? "no known event"} · {delivery.eventId}
+          {eventTypeOf(valueAt(delivery.body, mapping.type), mapping) ?? "unknown event"} · {delivery.eventId}
           {delivery.personId ? (
             <>
               {" "}
               ·{" "}
               <Link href={`/c/${slug}/people/${delivery.personId}`} className="underline">
-                the person
+                see the person
               </Link>
             </>
           ) : null}

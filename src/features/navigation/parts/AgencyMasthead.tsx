@@ -23,7 +23,7 @@ export async function AgencyMasthead({ access }: { access: AgencyAccess }) {
     ...(may(seat, "change words") ? [{ name: "Words", path: "words", also: ["replies"] }] : []),
     ...(may(seat, "manage people")
       ? [
-          { name: "People and rights", path: "people" },
+          { name: "Team and access", path: "people" },
           { name: "Who did what", path: "trail" },
         ]
       : []),
@@ -34,7 +34,7 @@ export async function AgencyMasthead({ access }: { access: AgencyAccess }) {
         href="#main"
         className="bg-mulberry text-on-mulberry absolute -top-20 left-3 z-50 rounded-b-[8px] px-4 py-2 focus:top-0"
       >
-        To the page
+        Skip to content
       </a>
       <Looking user={user} />
       <header data-hydrates="" className="border-rule bg-sheet sticky top-0 z-30 border-b">

@@ -38,7 +38,7 @@ export function DemoClock({ words, state, townUrl }: { words: string; state: Sta
     const share = Math.round((100 * (now - (skipFrom ?? now))) / Math.max(1, (skippingTo ?? now) - (skipFrom ?? now)));
     return (
       <span role="status" className="text-second flex flex-col text-[13px] leading-tight">
-        <span>Time passes in Merrow Bay: {share}%</span>
+        <span>Time is passing in Merrow Bay: {share}%</span>
         <progress max={100} value={share} className="h-1.5 w-full" />
       </span>
     );
@@ -68,16 +68,16 @@ export function DemoClock({ words, state, townUrl }: { words: string; state: Sta
           className="border-rule bg-sheet text-ink z-50 w-[270px] rounded-[10px] border p-1.5"
         >
           <DropdownMenu.Label className="text-second px-3 py-1.5 text-[13px]">
-            The demo clock. All that falls due on the way really happens.
+            The demo clock. Everything due along the way really happens.
           </DropdownMenu.Label>
           <DropdownMenu.Item className={item} onSelect={() => skip("message")}>
-            To the next message
+            Skip to the next message
           </DropdownMenu.Item>
           <DropdownMenu.Item className={item} onSelect={() => skip("hour")}>
-            An hour ahead
+            Skip an hour
           </DropdownMenu.Item>
           <DropdownMenu.Item className={item} onSelect={() => skip("morning")}>
-            To tomorrow, 9:00
+            Skip to tomorrow, 9:00
           </DropdownMenu.Item>
           {townUrl ? (
             <DropdownMenu.Item asChild className={item}>

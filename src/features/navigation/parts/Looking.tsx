@@ -26,10 +26,10 @@ export function Looking({ user }: { user: User }) {
       className="bg-ochre-tint text-ink border-rule flex flex-wrap items-center justify-center gap-x-4 gap-y-1 border-b px-4 py-1.5"
     >
       <span>
-        You see this as <b>{user.name}</b> does. You can only look.
+        You’re viewing this as <b>{user.name}</b>. You can’t change anything.
       </span>
       <button type="submit" className="button">
-        Stop looking
+        Back to my own view
       </button>
     </form>
   );

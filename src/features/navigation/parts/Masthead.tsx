@@ -3,6 +3,7 @@ import { may, type Permission } from "@/core/access/permissions";
 import { sayMoment } from "@/core/time/say";
 import { AskSomeone } from "@/features/asks/parts/AskSomeone.client";
 import { loadSetting } from "@/features/clients";
+import { articles } from "@/features/guide";
 import { waitingCount } from "@/features/today";
 import { roleWords } from "@/locales/accounts";
 import { type Access, type AgencySeat, mayEverywhere, requireUser, type Seat } from "@/platform/access";
@@ -44,7 +45,7 @@ export async function Masthead({ access }: { access: Access }) {
         href="#main"
         className="bg-mulberry text-on-mulberry absolute -top-20 left-3 z-50 rounded-b-[8px] px-4 py-2 focus:top-0"
       >
-        To the page
+        Skip to content
       </a>
       <Looking user={user} />
       <header data-hydrates="" className="border-rule bg-sheet sticky top-0 z-30 border-b">
@@ -77,7 +78,7 @@ export async function Masthead({ access }: { access: Access }) {
                 services={setting.services.filter(({ neverAsk, retired }) => !neverAsk && !retired).map(choose)}
                 branches={setting.branches.map(choose)}
                 team={setting.team.filter(({ retired }) => !retired).map(choose)}
-                aboutLabel="Who or what it was about"
+                aboutLabel="Who or what it’s about (pet, car, piano…)"
                 isShared={user.phone !== undefined}
               />
             ) : null}
@@ -96,7 +97,12 @@ export async function Masthead({ access }: { access: Access }) {
         mayAsk={may(seat, "ask")}
         mayImport={may(seat, "import lists")}
       />
-      <Palette slug={seat.slug} destinations={destinationsOf(seat, places)} mayAsk={may(seat, "ask")} />
+      <Palette
+        slug={seat.slug}
+        destinations={destinationsOf(seat, places)}
+        guide={articles().map(({ slug, title }) => ({ slug, title }))}
+        mayAsk={may(seat, "ask")}
+      />
     </>
   );
 }
@@ -130,7 +136,7 @@ const PAGES: [string, string, Permission][] = [
   ["Addresses to fix", "people/addresses", "edit people"],
   ["Planned and sent", "asking/log", "see asking"],
   ["Public reviews", "heard?show=reviews", "see heard"],
-  ["Private notes", "heard?show=concerns", "see heard"],
+  ["Concerns", "heard?show=concerns", "see heard"],
 ];
 
 /** Where the palette leads: the places in the masthead, and pages below them that somebody may see. */
@@ -145,7 +151,7 @@ function agencyLinks(agency: AgencySeat, clients: number): { words: string; href
   const base = `/agency/${agency.slug}`;
   if (clients > 1) return [{ words: "All clients", href: base }];
   return [
-    ...(may(agency, "manage people") ? [{ words: "People and rights", href: `${base}/people` }] : []),
-    ...(may(agency, "start clients") ? [{ words: "Add another business", href: base }] : []),
+    ...(may(agency, "manage people") ? [{ words: "Team and access", href: `${base}/people` }] : []),
+    ...(may(agency, "start clients") ? [{ words: "Start another client", href: base }] : []),
   ];
 }

@@ -4,6 +4,7 @@ import { Command } from "cmdk";
 import { useRouter } from "next/navigation";
 import { Dialog as Radix } from "radix-ui";
 import { useEffect, useState } from "react";
+import { openArticle } from "@/ui/Guide.client";
 import { findPeople } from "../actions";
 
 export type Destination = { name: string; path: string };
@@ -14,9 +15,12 @@ type Found = { id: string; name: string; reach: string };
 export function Palette({
   slug,
   destinations,
+  guide,
   mayAsk,
 }: {
   slug: string;
+  /** The guide's articles. */
+  guide: { slug: string; title: string }[];
   /** The pages somebody may go to, by name. */
   destinations: Destination[];
   mayAsk: boolean;
@@ -68,16 +72,16 @@ export function Palette({
           aria-describedby={undefined}
           className="border-rule bg-sheet text-ink fixed top-[14vh] left-1/2 z-50 w-[min(560px,94vw)] -translate-x-1/2 rounded-[14px] border p-2.5"
         >
-          <Radix.Title className="sr-only">Go to a place or a person</Radix.Title>
-          <Command shouldFilter={false} label="Go to a place or a person">
+          <Radix.Title className="sr-only">Go to a page or a person</Radix.Title>
+          <Command shouldFilter={false} label="Go to a page or a person">
             <Command.Input
               value={typed}
               onValueChange={setTyped}
-              placeholder="A place, a name, a phone number ..."
+              placeholder="A page, a name, a phone number…"
               className="field"
             />
             <Command.List className="mt-2 max-h-[52vh] overflow-y-auto">
-              <Command.Empty className="text-second px-3 py-3">Nothing is called that.</Command.Empty>
+              <Command.Empty className="text-second px-3 py-3">Nothing found.</Command.Empty>
               {mayAsk && matches("ask someone") ? (
                 <Command.Item
                   className={item}
@@ -96,6 +100,23 @@ export function Palette({
                     {name}
                   </Command.Item>
                 ))}
+              {typed.trim().length > 1
+                ? guide
+                    .filter(({ title }) => matches(`How this works: ${title}`))
+                    .map((article) => (
+                      <Command.Item
+                        key={article.slug}
+                        value={`guide ${article.slug}`}
+                        className={item}
+                        onSelect={() => {
+                          change(false);
+                          openArticle(article.slug);
+                        }}
+                      >
+                        {article.title} <span className="text-second text-[14px]">How this works</span>
+                      </Command.Item>
+                    ))
+                : null}
               {people.map((person) => (
                 <Command.Item
                   key={person.id}

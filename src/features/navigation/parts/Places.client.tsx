@@ -19,7 +19,7 @@ export function Places({ base, places, bottom = false }: { base: string; places:
   const path = usePathname();
   return (
     <nav
-      aria-label={bottom ? "Places, at the bottom" : "Places"}
+      aria-label={bottom ? "Places, bottom bar" : "Places"}
       className={
         bottom
           ? "border-rule bg-sheet fixed inset-x-0 bottom-0 z-30 flex justify-around border-t pb-[env(safe-area-inset-bottom)] wide:hidden"
@@ -89,7 +89,7 @@ export function ClientMenu({
           className="border-rule bg-sheet text-ink z-50 max-h-[70vh] w-[270px] overflow-y-auto rounded-[10px] border p-1.5"
         >
           {clients.length > 1 ? (
-            <DropdownMenu.Label className="text-second px-3 py-1.5 text-[13px]">Clients of {agency}</DropdownMenu.Label>
+            <DropdownMenu.Label className="text-second px-3 py-1.5 text-[13px]">{agency}’s clients</DropdownMenu.Label>
           ) : null}
           {elsewhere.map(({ words, href }) => (
             <DropdownMenu.Item key={href} className={MENU_ITEM} onSelect={() => router.push(href)}>
@@ -130,13 +130,13 @@ const KEYS: { name: string; what: string; to?: string }[] = [
   { name: "U", what: "go to Set-up", to: "set-up" },
   { name: "B", what: "import a list", to: "people/import" },
   { name: "/", what: "search people", to: "people?find=1" },
-  { name: "Ctrl K", what: "go anywhere by typing" },
-  { name: "J", what: "in Heard: the next one" },
-  { name: "K", what: "in Heard: the one before" },
+  { name: "Ctrl K", what: "search for anything" },
+  { name: "J", what: "in Heard: next" },
+  { name: "K", what: "in Heard: previous" },
   { name: "R", what: "in Heard: reply" },
   { name: "D", what: "in Heard: another draft" },
   { name: "E", what: "in Heard: set aside" },
-  { name: "?", what: "this list" },
+  { name: "?", what: "show this list" },
 ];
 
 /** What each key does; a single key can be another one in this browser. */
@@ -147,7 +147,7 @@ function KeyList({ known }: { known: typeof KEYS }) {
   useEffect(() => setOwn(ownKeys()), []);
   const choose = (command: string, typed: string) => {
     const next = withKey(own, command, typed);
-    setWrong(next ? null : `“${typed}” is another command’s key, or none.`);
+    setWrong(next ? null : `“${typed}” is already in use, or isn’t a key.`);
     if (!next || !keepOwnKeys(next)) return;
     setOwn(next);
     setChanging(null);
@@ -165,7 +165,7 @@ function KeyList({ known }: { known: typeof KEYS }) {
                 {changing === command ? (
                   <input
                     className="field !w-[52px] !py-0.5 text-center"
-                    aria-label={`Key for: ${what}`}
+                    aria-label={`New key for: ${what}`}
                     maxLength={1}
                     defaultValue=""
                     // biome-ignore lint/a11y/noAutofocus: the key was pressed to be typed here
@@ -183,10 +183,10 @@ function KeyList({ known }: { known: typeof KEYS }) {
                   <button
                     type="button"
                     className="text-second hover:text-ink min-h-[24px] text-[14px] underline underline-offset-[3px]"
-                    aria-label={own[command] ? `Usual key for: ${what}` : `Another key for: ${what}`}
+                    aria-label={own[command] ? `Reset the key for: ${what}` : `Change the key for: ${what}`}
                     onClick={() => (own[command] ? choose(command, command) : setChanging(command))}
                   >
-                    {own[command] ? "usual key" : "change"}
+                    {own[command] ? "reset" : "change"}
                   </button>
                 ) : null}
               </dd>
@@ -245,7 +245,7 @@ export function Keys({
             aria-describedby={undefined}
             className="border-rule bg-sheet text-ink fixed top-[8vh] left-1/2 z-50 max-h-[84vh] w-[min(460px,92vw)] overflow-y-auto -translate-x-1/2 rounded-[14px] border p-6"
           >
-            <Radix.Title className="font-title mb-3 text-[20px] font-semibold">Keys</Radix.Title>
+            <Radix.Title className="font-title mb-3 text-[20px] font-semibold">Keyboard shortcuts</Radix.Title>
             <KeyList known={known} />
             <div className="border-rule mt-4 border-t pt-3">
               <SingleKeysSwitch />

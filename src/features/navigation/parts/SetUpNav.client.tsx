@@ -2,36 +2,16 @@
 
 import Link from "next/link";
 import { usePathname } from "next/navigation";
-import { may, type Rights } from "@/core/access/permissions";
 
-const PARTS = [
-  ["", "Feeds"],
-  ["business", "The business"],
-  ["answering", "Answering"],
-  ["services", "Services and team"],
-  ["pages", "Review pages"],
-  ["tags", "Tags"],
-  ["names", "Names to assign"],
-  ["keys", "API keys"],
-  ["phones", "Shared phones"],
-  ["changes", "Who did what"],
-] as const;
-
-/** The parts of Set-up, as far as somebody may go there. */
-export function SetUpNav({ slug, rights }: { slug: string; rights: Rights }) {
-  const path = usePathname();
+/** The way back from a part of Set-up to its overview. */
+export function SetUpNav({ slug }: { slug: string }) {
   const base = `/c/${slug}/set-up`;
+  if (usePathname() === base) return null;
   return (
-    <nav aria-label="Set-up" className="mx-auto flex w-full max-w-[1280px] flex-wrap gap-x-6 px-4 pt-4 sm:px-8">
-      {PARTS.filter(([part]) => may(rights, part === "names" ? "edit people" : "set up")).map(([part, words]) => {
-        const href = part ? `${base}/${part}` : base;
-        const here = part ? path.startsWith(href) : path === base || path.startsWith(`${base}/feeds`);
-        return (
-          <Link key={part} href={href} className="tab" aria-current={here ? "page" : undefined}>
-            {words}
-          </Link>
-        );
-      })}
+    <nav aria-label="Set-up" className="mx-auto w-full max-w-[1280px] px-4 pt-4 sm:px-8">
+      <Link href={base} className="text-second hover:text-ink inline-flex min-h-[28px] items-center gap-1.5">
+        <span aria-hidden="true">‹</span> Back to Set-up
+      </Link>
     </nav>
   );
 }

@@ -10,17 +10,17 @@ const or = new Intl.ListFormat("en-GB", { type: "conjunction" });
 
 function aboutWords({ concerns, notes, conversations, reviewsUpTo, approvals, sites }: ToldChoice): string {
   const parts = [
-    concerns ? "private notes" : null,
+    concerns ? "concerns" : null,
     notes ? "kind words" : null,
-    conversations ? "what people write back" : null,
-    reviewsUpTo === 5 ? "all reviews" : reviewsUpTo > 0 ? `reviews up to ${reviewsUpTo} of 5` : null,
+    conversations ? "messages from customers" : null,
+    reviewsUpTo === 5 ? "all reviews" : reviewsUpTo > 0 ? `reviews rated ${reviewsUpTo} or lower` : null,
     approvals ? "replies to approve" : null,
-    sites ? "sites that stop" : null,
+    sites ? "site connections that fail" : null,
   ].filter((part) => part !== null);
   return parts.length === 0 ? "nothing" : or.format(parts);
 }
 
-const WAY_WORDS = { email: "by email", text: "by text", browser: "by your browser" } as const;
+const WAY_WORDS = { email: "by email", text: "by text", browser: "by browser notification" } as const;
 
 type Props = {
   slug: string;
@@ -37,18 +37,18 @@ export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
   const line = "flex min-h-[32px] items-baseline gap-2.5";
   return (
     <p className="text-[18px] leading-[1.9]">
-      Tell me about{" "}
-      <Sentence words={aboutWords(choice)} label="What you are told of" action={action}>
+      Notify me about{" "}
+      <Sentence words={aboutWords(choice)} label="What you’re notified about" action={action}>
         {(error) => (
           <div className="space-y-1">
             <input type="hidden" name="part" value="about" />
             {(
               [
-                ["concerns", "Private notes from unhappy customers"],
+                ["concerns", "Concerns from unhappy customers"],
                 ["notes", "Kind words that customers send only to you"],
-                ["conversations", "What people write by text or email"],
-                ["approvals", "Replies that wait for my approval"],
-                ["sites", "A site that cannot be read any more"],
+                ["conversations", "Texts and emails from customers"],
+                ["approvals", "Replies waiting for my approval"],
+                ["sites", "A review site we can no longer reach"],
               ] as const
             ).map(([value, words]) => (
               <label key={value} className={line}>
@@ -63,10 +63,10 @@ export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
               <option value={0}>None</option>
               {[1, 2, 3, 4].map((n) => (
                 <option key={n} value={n}>
-                  Up to {n} of 5
+                  Rated {n} or lower
                 </option>
               ))}
-              <option value={5}>All of them</option>
+              <option value={5}>All</option>
             </select>
             {error("reviewsUpTo")}
           </div>
@@ -84,7 +84,7 @@ export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
             {() => (
               <fieldset className="space-y-1">
                 <input type="hidden" name="part" value="branches" />
-                <legend className="label">None chosen means every branch</legend>
+                <legend className="label">Tick none for every branch</legend>
                 {branches.map(({ id, name }) => (
                   <label key={id} className={line}>
                     <input type="checkbox" name="branchIds" value={id} defaultChecked={choice.branchIds.includes(id)} />
@@ -98,8 +98,8 @@ export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
       ) : null}
       ,{" "}
       <Sentence
-        words={choice.ways.length === 0 ? "here only" : or.format(choice.ways.map((way) => WAY_WORDS[way]))}
-        label="How you are told"
+        words={choice.ways.length === 0 ? "only here in Estima" : or.format(choice.ways.map((way) => WAY_WORDS[way]))}
+        label="How you’re notified"
         action={action}
       >
         {() => (
@@ -115,13 +115,13 @@ export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
                 By text to {phone}
               </label>
             ) : (
-              <p className="text-second text-[14px]">For texts, put your number into your account first.</p>
+              <p className="text-second text-[14px]">To get texts, add your number to your account first.</p>
             )}
             <label className={line}>
               <input type="checkbox" name="ways" value="browser" defaultChecked={choice.ways.includes("browser")} />
-              As a notification of this browser, while Estima is open in it
+              As a browser notification, while Estima is open
             </label>
-            <p className="text-second text-[14px]">It always stands here as well.</p>
+            <p className="text-second text-[14px]">You’ll always find it here as well.</p>
           </div>
         )}
       </Sentence>
@@ -129,12 +129,12 @@ export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
       <Sentence
         words={
           choice.when === "at once"
-            ? "at once"
+            ? "straight away"
             : choice.when === "hourly"
               ? "once an hour"
-              : `in one summary a day, at ${clockOf(choice.dailyAt)}`
+              : `in a daily summary at ${clockOf(choice.dailyAt)}`
         }
-        label="When you are told"
+        label="When you’re notified"
         action={action}
       >
         {(error) => (
@@ -142,8 +142,8 @@ export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
             <input type="hidden" name="part" value="when" />
             {(
               [
-                ["at once", "At once"],
-                ["hourly", "Once an hour, all together"],
+                ["at once", "Straight away"],
+                ["hourly", "Once an hour, in one go"],
                 ["daily", "One summary a day"],
               ] as const
             ).map(([value, words]) => (
@@ -153,7 +153,7 @@ export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
               </label>
             ))}
             <label className="label pt-2" htmlFor="daily-at">
-              The summary comes at
+              Send the summary at
             </label>
             <input id="daily-at" name="dailyAt" className="field" defaultValue={clockOf(choice.dailyAt)} />
             {error("dailyAt")}
@@ -165,7 +165,7 @@ export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
         words={
           choice.quiet ? `and never from ${clockOf(choice.quiet.from)} to ${clockOf(choice.quiet.to)}` : "at any hour"
         }
-        label="When you are left alone"
+        label="Quiet hours"
         action={action}
       >
         {(error) => (
@@ -173,7 +173,7 @@ export function ToldSentence({ slug, choice, branches, email, phone }: Props) {
             <input type="hidden" name="part" value="quiet" />
             <label className={line}>
               <input type="checkbox" name="isQuiet" value="yes" defaultChecked={choice.quiet !== null} />
-              There are hours in which I am left alone
+              Don’t disturb me at certain hours
             </label>
             <div className="flex gap-3">
               {(["from", "to"] as const).map((name) => (
@@ -206,17 +206,18 @@ export function AllowBrowser() {
   if (state === null) return null;
   if (state === "granted") {
     localStorage.setItem("estima-notify", "yes");
-    return <p className="text-second">This browser notifies you while Estima is open in it.</p>;
+    return <p className="text-second">This browser will notify you while Estima is open.</p>;
   }
   if (state === "default")
     return (
       <button type="button" className="button" onClick={() => void Notification.requestPermission().then(setState)}>
-        Let this browser notify me
+        Turn on browser notifications
       </button>
     );
   return (
     <p className="text-second">
-      This browser does not let Estima notify you{state === "denied" ? ": allow it in its settings for this page" : ""}.
+      This browser is blocking notifications from Estima
+      {state === "denied" ? "; allow them in the browser’s settings for this page" : ""}.
     </p>
   );
 }

@@ -13,7 +13,7 @@ export function Archive({ slug, client }: Props) {
   return (
     <ConfirmButton
       action={archive.bind(null, slug, client.id)}
-      sure={`Archive ${client.name}? What is under way is stopped, and its own people lose access at once.`}
+      sure={`Archive ${client.name}? Asks under way stop, and its own staff lose access straight away.`}
     >
       Archive it
     </ConfirmButton>
@@ -22,7 +22,7 @@ export function Archive({ slug, client }: Props) {
 
 /** Takes a client back from the archive. */
 export function TakeBack({ slug, client }: Props) {
-  return <ConfirmButton action={unarchive.bind(null, slug, client.id)}>Take it back</ConfirmButton>;
+  return <ConfirmButton action={unarchive.bind(null, slug, client.id)}>Restore it</ConfirmButton>;
 }
 
 /** Deletes a client for good, once its name was typed. */
@@ -33,13 +33,13 @@ export function DeleteForGood({ slug, client }: Props) {
         <>
           <Field
             id="delete-name"
-            label={`Type its name: ${client.name}`}
+            label={`Type its name to confirm: ${client.name}`}
             name="name"
             autoComplete="off"
             error={error}
           />
           <button type="submit" className="button" disabled={pending}>
-            {pending ? "One moment ..." : "Delete it for good"}
+            {pending ? "One moment…" : "Delete permanently"}
           </button>
         </>
       )}
@@ -65,11 +65,11 @@ export function Offer({ slug, client }: Props) {
             name="to"
             autoComplete="off"
             placeholder="their-agency"
-            says="As it stands in the address of their page: …/agency/their-agency."
+            says="The last part of their web address: …/agency/their-agency."
             error={error}
           />
           <button type="submit" className="button" disabled={pending}>
-            {pending ? "One moment ..." : "Offer it"}
+            {pending ? "One moment…" : "Send offer"}
           </button>
         </>
       )}
@@ -81,7 +81,7 @@ export function Offer({ slug, client }: Props) {
 export function EndOffer({ slug, id, name, isOwn }: { slug: string; id: string; name: string; isOwn: boolean }) {
   return (
     <ConfirmButton className="button-quiet" action={endOffer.bind(null, slug, id)}>
-      {isOwn ? "Take the offer back" : "Say no"}
+      {isOwn ? "Withdraw the offer" : "Decline"}
       <span className="sr-only">: {name}</span>
     </ConfirmButton>
   );
@@ -93,9 +93,9 @@ export function AcceptOffer({ slug, id, name }: { slug: string; id: string; name
     <ConfirmButton
       className="button"
       action={acceptOffer.bind(null, slug, id)}
-      sure={`Take ${name} over? From then on it is yours to look after.`}
+      sure={`Take over ${name}? You’ll look after it from then on.`}
     >
-      Take it over<span className="sr-only">: {name}</span>
+      Take over<span className="sr-only">: {name}</span>
     </ConfirmButton>
   );
 }

@@ -1,6 +1,7 @@
 "use client";
 
 import type { ClientDraft } from "@/core/onboarding/draft";
+import { type Choice, Choose } from "@/ui/Choose.client";
 
 type TextField = "name" | "country" | "zone" | "senderEmail" | "textNumber" | "postalAddress";
 
@@ -12,8 +13,8 @@ export function Blank({
   name,
   label,
   says,
-  list,
   choices,
+  search = "Search",
 }: {
   draft: ClientDraft;
   wrong: Record<string, string>;
@@ -21,10 +22,10 @@ export function Blank({
   name: TextField;
   label: string;
   says: string;
-  /** What can be chosen from while typing. */
-  list?: string[];
-  /** What it must be one of; what was kept before and is none of them stands among them. */
-  choices?: { value: string; words: string }[];
+  /** What it must be one of; what was kept before and is none of them is shown as it is. */
+  choices?: readonly Choice[];
+  /** What stands in the empty search field of choices. */
+  search?: string;
 }) {
   const id = `start-${name}`;
   const value = draft[name];
@@ -42,24 +43,18 @@ export function Blank({
         {label}
       </label>
       {choices ? (
-        <select {...field}>
-          {choices.some((one) => one.value === value) ? null : <option value={value}>{value}</option>}
-          {choices.map(({ value, words }) => (
-            <option key={value} value={value}>
-              {words}
-            </option>
-          ))}
-        </select>
+        <Choose
+          id={id}
+          choices={choices}
+          value={value}
+          onChange={(chosen) => change({ [name]: chosen })}
+          search={search}
+          describedBy={`${id}-says`}
+          isWrong={wrong[name] !== undefined}
+        />
       ) : (
-        <input {...field} list={list ? `${id}-list` : undefined} autoComplete="off" />
+        <input {...field} autoComplete="off" />
       )}
-      {list ? (
-        <datalist id={`${id}-list`}>
-          {list.map((one) => (
-            <option key={one} value={one} />
-          ))}
-        </datalist>
-      ) : null}
       <p id={`${id}-says`} className="text-second mt-1 text-[14px]">
         {says}
       </p>

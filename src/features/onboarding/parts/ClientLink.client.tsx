@@ -14,7 +14,7 @@ export function ClientLink({ slug, id, isOpen }: { slug: string; id: string; isO
   const make = () =>
     start(async () => {
       const made = await letClientFill(slug, id).catch(
-        lost({ ok: false as const, message: "The connection was lost. No link was made." }),
+        lost({ ok: false as const, message: "The connection dropped, so no link was made." }),
       );
       if (made.ok) setLink(made.link);
       else toast(made.message);
@@ -24,7 +24,7 @@ export function ClientLink({ slug, id, isOpen }: { slug: string; id: string; isO
       {link ? <Copyable text={link} label="The link" /> : null}
       <div className="flex flex-wrap gap-1">
         <button type="button" className="button" disabled={pending} onClick={make}>
-          {isOpen || link ? "Make another link" : "Make a link"}
+          {isOpen || link ? "Make a new link" : "Make a link"}
         </button>
         {isOpen || link ? (
           <ConfirmButton
@@ -48,14 +48,14 @@ export function SettleFilled({ slug, id }: { slug: string; id: string }) {
   return (
     <div className="flex flex-wrap gap-1">
       <ConfirmButton className="button" action={settleFilled.bind(null, slug, id, true)}>
-        Take it over
+        Use their answers
       </ConfirmButton>
       <ConfirmButton
         className="button-quiet"
         action={settleFilled.bind(null, slug, id, false)}
-        sure="Lay aside what the client wrote?"
+        sure="Ignore what the client wrote?"
       >
-        Lay it aside
+        Ignore them
       </ConfirmButton>
     </div>
   );

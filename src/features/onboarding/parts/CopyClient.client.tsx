@@ -13,7 +13,7 @@ export function CopyClient({ slug, client }: { slug: string; client: { id: strin
           <Field id="copy-name" label="Name of the new client" name="name" autoComplete="off" error={error} />
           <Field
             id="copy-number"
-            label="Texts come from"
+            label="Text sender number"
             name="textNumber"
             inputMode="tel"
             autoComplete="off"
@@ -21,7 +21,7 @@ export function CopyClient({ slug, client }: { slug: string; client: { id: strin
           />
           <Field
             id="copy-email"
-            label="Emails come from"
+            label="Sender email"
             name="senderEmail"
             inputMode="email"
             autoComplete="off"
@@ -31,12 +31,12 @@ export function CopyClient({ slug, client }: { slug: string; client: { id: strin
             id="copy-address"
             label="Postal address"
             name="postalAddress"
-            says="At the foot of its emails; its branches begin with it."
+            says="Shown at the bottom of its emails, and copied to its branches."
             autoComplete="off"
             error={error}
           />
           <button type="submit" className="button" disabled={pending}>
-            {pending ? "One moment ..." : `Make one like ${client.name}`}
+            {pending ? "One moment…" : `Copy ${client.name}`}
           </button>
         </>
       )}

@@ -20,9 +20,7 @@ export function useKept(
       const result = await save(draft).catch(lost(null));
       if (result?.ok) last.current = now;
       say(
-        result?.ok
-          ? "Kept so far."
-          : (result?.message ?? "Not kept: the connection is lost. It is tried again as you type."),
+        result?.ok ? "Saved." : (result?.message ?? "Not saved: the connection dropped. We’ll try again as you type."),
       );
     }, 700);
     return () => clearTimeout(timer);
@@ -38,7 +36,7 @@ export function Services({ draft, wrong, change }: Part & { wrong?: string }) {
   return (
     <section aria-label="Services">
       <h2 className="text-[19px] font-semibold">Services</h2>
-      <p className="text-second text-[14px]">What a visit can be about. Of some nobody should be asked, ever.</p>
+      <p className="text-second text-[14px]">What people come in for. Tick the ones you never want to ask about.</p>
       <ul className="divide-rule border-rule mt-2 divide-y border-y">
         {draft.services.map((service, index) => (
           <li key={index} className="flex flex-wrap items-center gap-3 py-2">
@@ -107,11 +105,11 @@ function HalfHour({ label, value, onChange }: { label: string; value: number; on
   );
 }
 
-/** When messages may leave. */
+/** Send hours. */
 export function Hours({ draft, wrong, change }: Part & { wrong?: string }) {
   return (
     <section aria-label="Send hours">
-      <h2 className="text-[19px] font-semibold">When messages may leave</h2>
+      <h2 className="text-[19px] font-semibold">Send hours</h2>
       <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">
         {WEEKDAYS.map((day, index) => (
           <label key={day} className="flex min-h-[32px] items-center gap-1.5">
@@ -137,7 +135,9 @@ export function Hours({ draft, wrong, change }: Part & { wrong?: string }) {
         to
         <HalfHour label="To" value={draft.closes} onChange={(closes) => change({ closes })} />
       </div>
-      <p className="text-second mt-1 text-[14px]">Texts never before 8:00 or after 21:00 where the customer is.</p>
+      <p className="text-second mt-1 text-[14px]">
+        Texts never go out before 8:00 or after 21:00 in the customer’s own time.
+      </p>
       {wrong ? (
         <p role="alert" className="text-vermilion-deep mt-1 text-[14px]">
           {wrong}
@@ -148,9 +148,9 @@ export function Hours({ draft, wrong, change }: Part & { wrong?: string }) {
 }
 
 const WAYS = [
-  ["webhook", "Job or booking software sends them", "You get an address and a secret for it."],
-  ["calendar", "From a calendar", "Its address ends in .ics; it is read every half hour."],
-  ["drop-off", "The front desk drops off lists", "By a page that only its link opens."],
+  ["webhook", "Job or booking software sends them", "You’ll get an address and a secret for it."],
+  ["calendar", "From a calendar", "Its address ends in .ics. We check it every half hour."],
+  ["drop-off", "The front desk uploads lists", "On a page only people with the link can open."],
 ] as const;
 
 /** How visits come in. */
@@ -158,7 +158,7 @@ export function WaysIn({ draft, wrong, change }: Part & { wrong?: string }) {
   return (
     <section aria-label="How visits come in">
       <h2 className="text-[19px] font-semibold">How visits come in</h2>
-      <p className="text-second text-[14px]">Lists and single visits can be brought in as well, whatever you choose.</p>
+      <p className="text-second text-[14px]">Whatever you choose, you can also import lists and add single visits.</p>
       <ul className="mt-2 space-y-2">
         {WAYS.map(([kind, words, says]) => (
           <li key={kind}>

@@ -10,7 +10,7 @@ export function StartOne({ slug }: { slug: string }) {
   const [pending, start] = useTransition();
   return (
     <button type="button" className="button-main" disabled={pending} onClick={() => start(() => beginClient(slug))}>
-      {pending ? "One moment ..." : "Start a client"}
+      {pending ? "One moment…" : "Start a client"}
     </button>
   );
 }
@@ -21,9 +21,10 @@ export function ThrowAway({ slug, id, name }: { slug: string; id: string; name: 
     <ConfirmButton
       className="button-quiet"
       action={throwAway.bind(null, slug, id)}
-      sure={`Throw away what was filled in for ${name}?`}
+      sure={`Delete the draft for ${name}?`}
     >
-      Throw away<span className="sr-only"> {name}</span>
+      {" "}
+      Delete draft<span className="sr-only"> {name}</span>
     </ConfirmButton>
   );
 }
@@ -40,7 +41,7 @@ export function ImportClient({ slug }: { slug: string }) {
       setResult(
         await importClient(slug, form).catch(
           lost<NonNullable<ImportResult>>({
-            faults: [{ line: 1, path: "", message: "The connection was lost. Nothing was made; try again." }],
+            faults: [{ line: 1, path: "", message: "The connection dropped and nothing was created. Try again." }],
             more: 0,
           }),
         ),
@@ -50,7 +51,7 @@ export function ImportClient({ slug }: { slug: string }) {
   return (
     <div>
       <label className="button has-[:focus-visible]:outline-2 cursor-pointer" htmlFor="client-file">
-        {pending ? "Reading ..." : "From a file (JSON)"}
+        {pending ? "Reading…" : "From a file (JSON)"}
         <input
           id="client-file"
           type="file"

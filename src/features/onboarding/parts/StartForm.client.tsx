@@ -6,6 +6,8 @@ import { TRADES } from "@/core/onboarding/trades";
 import { exampleOf } from "@/core/plans/example";
 import { STARTERS } from "@/core/plans/starters";
 import { weekOf } from "@/core/time/sendHours";
+import { type Choice, Choose } from "@/ui/Choose.client";
+import { ColourField } from "@/ui/ColourField.client";
 import { lost } from "@/ui/lost.client";
 import { PlanRuler } from "@/ui/ruler/PlanRuler.client";
 import { makeClient, saveDraft } from "../actions";
@@ -17,7 +19,7 @@ type Props = {
   id: string;
   draft: ClientDraft;
   anchorAt: number;
-  zones: string[];
+  zones: readonly Choice[];
   countries: { value: string; words: string }[];
 };
 
@@ -35,7 +37,7 @@ export function StartForm({ slug, id, draft: kept, anchorAt, zones, countries }:
       const result = await makeClient(slug, id, draft).catch(
         lost({
           ok: false as const,
-          message: "The connection was lost. What you typed is kept; try again.",
+          message: "The connection dropped. What you typed is safe; try again.",
         }),
       );
       if (result.ok) return;
@@ -57,46 +59,53 @@ export function StartForm({ slug, id, draft: kept, anchorAt, zones, countries }:
           <label className="label" htmlFor="start-trade">
             Trade
           </label>
-          <select
+          <Choose
             id="start-trade"
-            className="field"
+            choices={TRADES.map(({ key, name }) => ({ value: key, words: name }))}
             value={draft.trade}
-            onChange={(event) => setDraft(withTrade(draft, event.target.value))}
-          >
-            {TRADES.map(({ key, name }) => (
-              <option key={key} value={key}>
-                {name}
-              </option>
-            ))}
-          </select>
-          <p className="text-second mt-1 text-[14px]">Fills in services and a plan that fit; change any of it.</p>
+            onChange={(trade) => setDraft(withTrade(draft, trade))}
+            search="Search trades"
+          />
+          <p className="text-second mt-1 text-[14px]">
+            Fills in typical services and a plan. You can change any of it.
+          </p>
         </div>
-        <Blank {...blank} name="name" label="Name" says="As customers know it; it signs every message." />
+        <Blank {...blank} name="name" label="Name" says="The name customers know. Every message is signed with it." />
         <Blank
           {...blank}
           name="country"
           label="Country"
-          says="Its phone numbers and public holidays count."
+          says="Sets the phone number format and public holidays."
           choices={countries}
+          search="Search countries"
         />
-        <Blank {...blank} name="zone" label="Time zone" says="When it is nine o’clock there." list={zones} />
-        <Blank {...blank} name="senderEmail" label="Emails come from" says="Replies to it are kept as well." />
-        <Blank {...blank} name="textNumber" label="Texts come from" says="Clients of one agency may share a number." />
+        <Blank
+          {...blank}
+          name="zone"
+          label="Time zone"
+          says="Used for send hours and dates."
+          choices={zones}
+          search="Search time zones"
+        />
+        <Blank {...blank} name="senderEmail" label="Sender email" says="We collect replies to this address too." />
+        <Blank
+          {...blank}
+          name="textNumber"
+          label="Text sender number"
+          says="Clients of the same agency can share a number."
+        />
         <div className="sm:col-span-2">
-          <Blank {...blank} name="postalAddress" label="Postal address" says="Stands at the foot of every email." />
+          <Blank {...blank} name="postalAddress" label="Postal address" says="Shown at the bottom of every email." />
         </div>
-        <div>
-          <label className="label" htmlFor="start-colour">
-            Colour
-          </label>
-          <input
+        <div className="sm:col-span-2">
+          <ColourField
             id="start-colour"
-            type="color"
-            className="border-edge h-[44px] w-[90px] rounded-[10px] border"
+            name="colour"
+            label="Colour"
+            says="For buttons customers see."
             value={draft.colour}
-            onChange={(event) => change({ colour: event.target.value })}
+            onChange={(colour) => change({ colour })}
           />
-          <p className="text-second mt-1 text-[14px]">Of buttons on what customers see.</p>
         </div>
       </section>
       <Lines
@@ -106,9 +115,9 @@ export function StartForm({ slug, id, draft: kept, anchorAt, zones, countries }:
         rows={draft.branches}
         fields={[
           { name: "name", label: "Branch", placeholder: draft.branches.length === 1 ? draft.name || "Name" : "Name" },
-          { name: "address", label: "Address", placeholder: "if another than above" },
-          { name: "site", label: "Review site", placeholder: "such as Waypost" },
-          { name: "url", label: "Its page there", placeholder: "https://" },
+          { name: "address", label: "Address", placeholder: "if different from above" },
+          { name: "site", label: "Review site", placeholder: "for example, Waypost" },
+          { name: "url", label: "Link to its page", placeholder: "https://" },
         ]}
         wrong={(index, field) =>
           wrong[`branches.${index}.${field}`] ?? (index === 0 && field === "name" ? wrong.branches : undefined)
@@ -120,7 +129,7 @@ export function StartForm({ slug, id, draft: kept, anchorAt, zones, countries }:
       <section aria-label="Team">
         <h2 className="text-[19px] font-semibold">Team</h2>
         <label className="sr-only" htmlFor="start-team">
-          Team, one name a line
+          Team, one name per line
         </label>
         <textarea
           id="start-team"
@@ -128,23 +137,25 @@ export function StartForm({ slug, id, draft: kept, anchorAt, zones, countries }:
           rows={3}
           value={draft.team}
           onChange={(event) => change({ team: event.target.value })}
-          placeholder="One name a line"
+          placeholder="One name per line"
         />
-        <p className="text-second mt-1 text-[14px]">So that praise reaches who earned it. You can leave it empty.</p>
+        <p className="text-second mt-1 text-[14px]">
+          So praise reaches the people who earned it. You can leave this blank.
+        </p>
       </section>
       <WaysIn draft={draft} wrong={wrong.calendarUrl} change={change} />
       <Hours draft={draft} wrong={wrong.sendHours} change={change} />
       <PlanChoice draft={draft} change={change} anchorAt={anchorAt} />
       <div className="flex flex-wrap items-center gap-4">
         <button type="submit" className="button-main min-h-[44px] px-6" disabled={pending}>
-          {pending ? "One moment ..." : "Make this client"}
+          {pending ? "One moment…" : "Create client"}
         </button>
         <span className="text-second" role="status">
           {says}
         </span>
       </div>
       <p className="text-second">
-        Nothing is sent by this. The plan is checked next, and leaves nothing before you let it run.
+        Nothing goes out yet. Next we check the plan, and it won’t send anything until you start it.
       </p>
     </form>
   );
@@ -195,7 +206,7 @@ function PlanChoice({ draft, change, anchorAt }: Part & { anchorAt: number }) {
           save={null}
         />
       ) : (
-        <p className="text-ochre-deep">With these hours nothing could ever leave.</p>
+        <p className="text-ochre-deep">With these hours nothing would ever go out.</p>
       )}
     </section>
   );

@@ -56,7 +56,7 @@ export function ArrangeSentence({
               <option key={id} value={name} />
             ))}
           </datalist>
-          <p className="text-second mt-1 text-[13px]">A new name makes a group.</p>
+          <p className="text-second mt-1 text-[13px]">Type a new name to create a group.</p>
           {error("group")}
         </>
       )}

@@ -133,11 +133,11 @@ export function WellClients({
           <tr>
             <th className="py-1.5 pr-4 font-medium">Client</th>
             <th className="py-1.5 pr-4 font-medium max-sm:hidden">looked after by</th>
-            <th className={`${number} font-medium`}>asked, 7 days</th>
+            <th className={`${number} font-medium`}>asked (7 days)</th>
             <th className={`${number} font-medium max-sm:hidden`}>new reviews</th>
-            <th className={`${number} font-medium max-sm:hidden`}>sites show</th>
+            <th className={`${number} font-medium max-sm:hidden`}>public rating</th>
             <th className={`${number} font-medium`}>answered</th>
-            <th className="py-1.5 font-medium">eight weeks</th>
+            <th className="py-1.5 font-medium">last eight weeks</th>
           </tr>
         </thead>
         <tbody className="divide-rule border-rule divide-y border-y">
@@ -160,11 +160,11 @@ export function WellClients({
               <td className={number}>{client.asked ?? 0}</td>
               <td className={`${number} max-sm:hidden`}>{client.newReviews ?? 0}</td>
               <td className={`${number} max-sm:hidden`}>{client.shown?.toFixed(1) ?? "–"}</td>
-              <td className={number}>{client.answered === null ? "–" : `${Math.round(client.answered * 100)} %`}</td>
+              <td className={number}>{client.answered === null ? "–" : `${Math.round(client.answered * 100)}%`}</td>
               <td className="py-2.5">
                 <Weeks
                   counts={client.weeks ?? []}
-                  says={`Asked in each of eight weeks: ${(client.weeks ?? []).join(", ")}`}
+                  says={`Asked in each of the last eight weeks: ${(client.weeks ?? []).join(", ")}`}
                 />
               </td>
             </tr>

@@ -15,7 +15,7 @@ export const SetAside = ({ slug, needKey, client }: { slug: string; needKey: str
         <input id={`aside-${needKey}`} name="reason" className="field" maxLength={200} autoComplete="off" />
         {error("reason")}
         <p className="text-second mt-2 text-[14px]">
-          It stays set aside until it’s over. If it happens again, it shows again.
+          It stays set aside until it’s over. If it happens again, you’ll see it again.
         </p>
       </div>
     )}

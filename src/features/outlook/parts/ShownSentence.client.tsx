@@ -24,9 +24,9 @@ export function ShownSentence({
   const { id, name, shownPlaces } = client;
   const words = shownPlaces
     ? `only ${LIST.format(shownPlaces.map((place) => PLACE_NAMES[place]))}`
-    : "all that their roles allow";
+    : "everything their roles allow";
   return (
-    <Sentence words={words} label={`What the people of ${name} see`} action={showPlaces.bind(null, slug, id)}>
+    <Sentence words={words} label={`What ${name}’s staff see`} action={showPlaces.bind(null, slug, id)}>
       {(error) => (
         <fieldset>
           <legend className="sr-only">Places</legend>
@@ -44,7 +44,8 @@ export function ShownSentence({
           ))}
           {error("place")}
           <p className="text-second mt-2 text-[13px]">
-            Where they see less, they can do less, whatever their role. Your agency’s own people see all of it.
+            They can only do things in the places they can see, whatever their role. Your agency’s own staff see
+            everything.
           </p>
         </fieldset>
       )}

@@ -7,7 +7,7 @@ import { wantSummary } from "../actions";
 export function SummaryButton({ slug, wants }: { slug: string; wants: boolean }) {
   return (
     <ConfirmButton className="button-quiet -ml-2" action={wantSummary.bind(null, slug, !wants)}>
-      {wants ? "End the mail" : "Mail it to me each morning"}
+      {wants ? "Stop the email" : "Email me every morning"}
     </ConfirmButton>
   );
 }

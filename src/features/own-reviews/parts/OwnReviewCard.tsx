@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import { sayAgo } from "@/core/time/say";
+import { hiddenReasonWords } from "@/locales/operations";
 import { Bars } from "@/ui/Bars";
 import { Opening } from "@/ui/Opening.client";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
@@ -39,7 +40,7 @@ export function OwnReviewCard({
         </span>
         {review.hiddenWhy ? (
           <span className="tag bg-vermilion-tint text-vermilion-deep">
-            hidden by {review.hiddenBy}, because of {review.hiddenWhy}
+            hidden by {review.hiddenBy}, because of {hiddenReasonWords(review.hiddenWhy)}
           </span>
         ) : null}
       </p>
@@ -55,7 +56,7 @@ export function OwnReviewCard({
       ) : null}
       {mayReply ? (
         <div className="mt-3 flex flex-wrap items-baseline gap-x-4 gap-y-2">
-          <Opening className="grow" label={review.reply ? "Change the answer" : "Answer"}>
+          <Opening className="grow" label={review.reply ? "Edit answer" : "Answer"}>
             <OwnReplyForm slug={slug} id={review.id} words={review.reply ?? ""} />
           </Opening>
           {review.hiddenWhy ? <ShowAgain slug={slug} id={review.id} /> : <HideForm slug={slug} id={review.id} />}

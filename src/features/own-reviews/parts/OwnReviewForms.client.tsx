@@ -1,6 +1,6 @@
 "use client";
 
-import { HIDDEN_REASONS } from "@/core/reviews/ownReviews";
+import type { HiddenReason } from "@/core/reviews/ownReviews";
 import { ActionForm } from "@/ui/ActionForm.client";
 import { Sentence } from "@/ui/Sentence.client";
 import { hideReview, replyToOwnReview } from "../actions";
@@ -14,12 +14,12 @@ export function OwnReplyForm({ slug, id, words }: { slug: string; id: string; wo
         <>
           <input type="hidden" name="seen" value={words} />
           <label className="label" htmlFor={field}>
-            Your answer, for everybody to read on your page
+            Your public answer, shown on your page
           </label>
           <textarea id={field} name="words" rows={3} maxLength={4000} className="field" defaultValue={words} />
           {error("words")}
           <button type="submit" className="button-main mt-2" disabled={pending}>
-            {pending ? "Saving ..." : "Show this answer"}
+            {pending ? "Saving…" : "Publish answer"}
           </button>
         </>
       )}
@@ -27,21 +27,24 @@ export function OwnReplyForm({ slug, id, words }: { slug: string; id: string; wo
   );
 }
 
+const REASON_WORDS: Record<HiddenReason, string> = { abuse: "abuse", "private facts": "private details" };
+
 /** Takes a review off the page, for one of the reasons that allow it. */
 export function HideForm({ slug, id }: { slug: string; id: string }) {
   return (
     <Sentence words="Hide it" label="Hide this review" action={hideReview.bind(null, slug, id)}>
       {(error) => (
         <fieldset className="space-y-2">
-          <legend className="label">Because of</legend>
-          {HIDDEN_REASONS.map((why) => (
+          <legend className="label">Reason</legend>
+          {(Object.entries(REASON_WORDS) as [HiddenReason, string][]).map(([why, words]) => (
             <label key={why} className="flex min-h-[36px] items-center gap-2">
-              <input type="radio" name="why" value={why} className="size-[17px]" /> {why}
+              <input type="radio" name="why" value={why} className="size-[17px]" /> {words}
             </label>
           ))}
           {error("why")}
           <p className="text-second text-[14px]">
-            Being unhappy is no reason. Your page says how many are hidden, and the reason is kept with your name.
+            Being unhappy isn’t a reason. Your page says how many reviews are hidden, and the reason is recorded with
+            your name.
           </p>
         </fieldset>
       )}

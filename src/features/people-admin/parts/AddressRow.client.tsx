@@ -39,12 +39,12 @@ export function AddressRow({
                 data-mend=""
                 className="field max-w-[330px]"
                 defaultValue={suggestion ?? address}
-                aria-label={`The right ${channel === "email" ? "email" : "number"} of ${name}`}
+                aria-label={`Correct ${channel === "email" ? "email" : "number"} for ${name}`}
                 autoComplete="off"
                 spellCheck={false}
               />
               <button type="submit" className={suggestion ? "button-main" : "button"} disabled={pending}>
-                {pending ? "Fixing ..." : suggestion ? "Yes, that" : "Fix"}
+                {pending ? "Fixing…" : suggestion ? "Yes, use that" : "Fix"}
               </button>
             </div>
             {error("address")}

@@ -28,7 +28,7 @@ export function AskMany({
   if (!begun.current) {
     begun.current = true;
     previewMany(slug, chosen).then(setPreview, () =>
-      setPreview({ ok: false, message: "That could not be worked out. Check the connection and try again." }),
+      setPreview({ ok: false, message: "We couldn’t work that out. Check your connection and try again." }),
     );
   }
   const seen = preview?.ok ? preview : null;
@@ -40,7 +40,7 @@ export function AskMany({
         slug,
         (seen?.asked ?? []).map(({ personId }) => personId),
         requestKey,
-      ).catch(lost({ ok: false, message: "Nothing was asked: the connection is lost. Try again." }));
+      ).catch(lost({ ok: false, message: "The connection dropped and nobody was asked. Try again." }));
       toast(result?.message ?? "");
       if (result?.ok) onEnd();
     });
@@ -54,16 +54,18 @@ export function AskMany({
           : "Working out who would be asked"
       }
       lead={
-        seen && seen.more > 0 ? `Only the first 500 are asked at once; ${seen.more} more stay for the next time.` : null
+        seen && seen.more > 0
+          ? `Only the first 500 can be asked together. Ask the other ${seen.more} afterwards.`
+          : null
       }
     >
       {preview && !preview.ok ? <p role="alert">{preview.message}</p> : null}
-      {!preview ? <p className="text-second">Looking at each of them ...</p> : null}
+      {!preview ? <p className="text-second">Checking each of them…</p> : null}
       {seen ? (
         <>
           <ul
             className="divide-rule border-rule max-h-[38vh] divide-y overflow-y-auto border-y"
-            aria-label="Messages that would leave"
+            aria-label="Messages that would go out"
           >
             {seen.asked.map((one) => (
               <li key={one.personId} className="py-2.5">
@@ -99,11 +101,11 @@ export function AskMany({
           <div className="mt-5 flex gap-2">
             {seen.asked.length > 0 ? (
               <button type="button" className="button-main" disabled={pending} onClick={confirm}>
-                {pending ? "Asking ..." : `Ask ${seen.asked.length}`}
+                {pending ? "Asking…" : `Ask ${seen.asked.length}`}
               </button>
             ) : null}
             <button type="button" className="button" onClick={onClose}>
-              Ask nobody
+              Cancel
             </button>
           </div>
         </>

@@ -8,7 +8,7 @@ import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import { changeMany, type ManyAction } from "../actions";
 import type { Selection } from "../selection";
 
-const TITLES = { tag: "Tag", rest: "Let rest", exclude: "Never ask", erase: "Erase" };
+const TITLES = { tag: "Tag", rest: "Set a rest", exclude: "Never ask", erase: "Erase" };
 
 export type Change = keyof typeof TITLES;
 
@@ -36,17 +36,17 @@ export function ChangeMany({
     event.preventDefault();
     const it = readChange(which, new FormData(event.currentTarget, (event.nativeEvent as SubmitEvent).submitter));
     if (!it) {
-      setWrong("Write the word erase to go on.");
+      setWrong("Type “erase” to continue.");
       return;
     }
     start(async () => {
       const result = await changeMany(slug, chosen, it).catch(
-        lost({ ok: false, message: "Nothing was changed: the connection is lost. Try again." }),
+        lost({ ok: false, message: "The connection dropped and nothing was changed. Try again." }),
       );
       if (result?.ok) {
         toast(result.message ?? "Saved.");
         onEnd();
-      } else setWrong(result?.message ?? "That did not work.");
+      } else setWrong(result?.message ?? "That didn’t work.");
     });
   };
   return (
@@ -75,7 +75,10 @@ function readChange(which: Change, form: FormData): ManyAction | null {
     case "rest":
       return { action: "rest", days: Number(text("days")), reason: text("reason") };
     case "exclude":
-      return { action: "exclude", reason: text("gives") === "no" ? null : text("reason").trim() || "Excluded by hand" };
+      return {
+        action: "exclude",
+        reason: text("gives") === "no" ? null : text("reason").trim() || "Set to never ask by hand",
+      };
     case "erase":
       return text("sure").trim().toLowerCase() === "erase" ? { action: "erase", sure: "erase" } : null;
   }
@@ -85,7 +88,7 @@ function TagFields({ slug, tags, pending }: { slug: string; tags: string[]; pend
   if (tags.length === 0)
     return (
       <p>
-        There are no tags yet. <Link href={`/c/${slug}/set-up/tags`}>Make the first one</Link> under Set-up.
+        No tags yet. <Link href={`/c/${slug}/set-up/tags`}>Create the first one</Link> under Set-up.
       </p>
     );
   return (
@@ -100,10 +103,10 @@ function TagFields({ slug, tags, pending }: { slug: string; tags: string[]; pend
       </select>
       <div className="flex gap-2">
         <button type="submit" className="button-main" disabled={pending}>
-          Give this tag
+          Add tag
         </button>
         <button type="submit" name="gives" value="no" className="button" disabled={pending}>
-          Take it from them
+          Remove tag
         </button>
       </div>
     </>
@@ -114,7 +117,7 @@ function RestFields({ pending }: { pending: boolean }) {
   return (
     <>
       <label className="label" htmlFor="many-days">
-        For how many days from today
+        Days from today
       </label>
       <input
         id="many-days"
@@ -126,14 +129,14 @@ function RestFields({ pending }: { pending: boolean }) {
         pattern="[0-9]{1,4}"
       />
       <p className="text-second text-[13px]">
-        Nothing of an ask that has not begun yet will leave. With 0 they may be asked again.
+        No new ask will go out to them until then. Enter 0 to let them be asked again.
       </p>
       <label className="label" htmlFor="many-reason">
-        Why, for your team
+        Reason (only your team sees it)
       </label>
       <input id="many-reason" name="reason" className="field" maxLength={200} />
       <button type="submit" className="button-main" disabled={pending}>
-        Let them rest
+        Set rest
       </button>
     </>
   );
@@ -143,16 +146,16 @@ function ExcludeFields({ pending }: { pending: boolean }) {
   return (
     <>
       <label className="label" htmlFor="many-reason">
-        Why, for your team
+        Reason (only your team sees it)
       </label>
       <input id="many-reason" name="reason" className="field" maxLength={200} placeholder="Asked us not to" />
-      <p className="text-second text-[13px]">What is under way for them ends at once.</p>
+      <p className="text-second text-[13px]">Any ask under way for them ends straight away.</p>
       <div className="flex gap-2">
         <button type="submit" className="button-main" disabled={pending}>
-          Never ask them
+          Never ask
         </button>
         <button type="submit" name="gives" value="no" className="button" disabled={pending}>
-          Let plans ask again
+          Allow asking again
         </button>
       </div>
     </>
@@ -163,15 +166,15 @@ function EraseFields({ count, pending }: { count: string; pending: boolean }) {
   return (
     <>
       <p>
-        Names, addresses, notes and everything they wrote are removed for good. Visits and ratings stay as numbers. They
-        will not be taken in again from any list or feed. <b>This cannot be undone.</b>
+        Names, addresses, notes and everything they wrote are permanently deleted. Visits and ratings are kept as
+        anonymous counts. No list or feed will add them again. <b>This can’t be undone.</b>
       </p>
       <label className="label" htmlFor="many-sure">
-        Write “erase” to go on
+        Type “erase” to continue
       </label>
       <input id="many-sure" name="sure" className="field" autoComplete="off" />
       <button type="submit" className="button-main" disabled={pending}>
-        {pending ? "Erasing ..." : `Erase ${count}`}
+        {pending ? "Erasing…" : `Erase ${count}`}
       </button>
     </>
   );

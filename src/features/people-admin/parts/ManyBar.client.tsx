@@ -23,7 +23,7 @@ export function ManyBar({
     <>
       {may.ask ? (
         <button type="button" className="button" onClick={() => onChoose("ask")}>
-          Ask them
+          Ask
         </button>
       ) : null}
       {may.edit ? (
@@ -32,7 +32,7 @@ export function ManyBar({
             Tag
           </button>
           <button type="button" className="button" onClick={() => onChoose("rest")}>
-            Let rest
+            Set a rest
           </button>
           <button type="button" className="button" onClick={() => onChoose("exclude")}>
             Never ask

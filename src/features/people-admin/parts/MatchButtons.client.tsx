@@ -14,7 +14,9 @@ export function MatchButtons({ slug, a, b }: { slug: string; a: { id: string }; 
       <ConfirmButton action={() => mergePair(slug, b.id, a.id)} undo={undo as never}>
         Keep the right one
       </ConfirmButton>
-      <ConfirmButton action={() => dismissMatchOf(slug, "duplicates", [a.id, b.id])}>They are two people</ConfirmButton>
+      <ConfirmButton action={() => dismissMatchOf(slug, "duplicates", [a.id, b.id])}>
+        Two different people
+      </ConfirmButton>
     </div>
   );
 }
@@ -24,7 +26,7 @@ export function HouseholdButtons({ slug, ids }: { slug: string; ids: string[] })
   return (
     <div className="flex flex-wrap gap-2">
       <ConfirmButton className="button-main" action={() => confirmHousehold(slug, ids)}>
-        One household
+        Same household
       </ConfirmButton>
       <ConfirmButton action={() => dismissMatchOf(slug, "household", ids)}>Not one household</ConfirmButton>
     </div>

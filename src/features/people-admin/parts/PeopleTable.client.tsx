@@ -73,7 +73,7 @@ export function PeopleTable({ slug, rows, tags, query, total, hasMore, may }: Pr
           aria-live="polite"
         >
           <span className="mr-2 text-[14px]">
-            {ticked.length > 0 ? <b>{count} chosen</b> : "Tick people to work on several at once."}
+            {ticked.length > 0 ? <b>{count} chosen</b> : "Tick people to change or ask several together."}
           </span>
           {ticked.length > 0 ? (
             <>
@@ -164,7 +164,7 @@ function columnsOf(slug: string, isTickable: boolean): ColumnDef<PersonRow>[] {
       <input
         type="checkbox"
         className="block size-[18px]"
-        aria-label="Everybody on this page"
+        aria-label="Everyone on this page"
         checked={table.getIsAllRowsSelected()}
         onChange={table.getToggleAllRowsSelectedHandler()}
       />
@@ -211,7 +211,7 @@ function Name({ slug, person }: { slug: string; person: PersonRow }) {
       <Link href={`/c/${slug}/people/${person.id}`} className="name-link" data-person="">
         {person.name}
       </Link>
-      {person.doNotAsk ? <span className="tag bg-ochre-tint text-ochre-deep ml-2">do not ask</span> : null}
+      {person.doNotAsk ? <span className="tag bg-ochre-tint text-ochre-deep ml-2">never ask</span> : null}
       {person.marks.map((mark) => (
         <span key={mark} className="tag bg-mulberry-tint text-ink ml-2">
           {mark}

@@ -3,6 +3,7 @@
 import { type ReactNode, useState } from "react";
 import { LANGUAGE_NAMES, LANGUAGES } from "@/core/words/languages";
 import { ActionForm } from "@/ui/ActionForm.client";
+import { ChooseField, zoneChoices } from "@/ui/Choose.client";
 import { Dialog } from "@/ui/Dialog.client";
 import { addPerson, editPerson } from "../personActions";
 
@@ -24,7 +25,7 @@ type Details = {
   tags: string[];
 };
 
-const LANGUAGE_CHOICES = [["", "the business’s own"], ...LANGUAGES.map((each) => [each, LANGUAGE_NAMES[each]])];
+const LANGUAGE_CHOICES = [["", "same as the business"], ...LANGUAGES.map((each) => [each, LANGUAGE_NAMES[each]])];
 
 /** A button that opens the form to add a person, or with `person` to change one. `tags` are those to pick from. */
 export function PersonForm({
@@ -41,9 +42,9 @@ export function PersonForm({
   return (
     <>
       <button type="button" className="button" onClick={() => setOpen(true)}>
-        {person ? "Change details" : "Add a person"}
+        {person ? "Edit details" : "Add a person"}
       </button>
-      <Dialog open={open} onOpenChange={setOpen} title={person ? `Details of ${person.name}` : "Add a person"}>
+      <Dialog open={open} onOpenChange={setOpen} title={person ? `${person.name}’s details` : "Add a person"}>
         <ActionForm action={action} className="space-y-4" onDone={() => setOpen(false)}>
           {({ pending, error }) => {
             const field = (name: Exclude<keyof Details, "tags">, label: string, hint?: string) => (
@@ -77,16 +78,21 @@ export function PersonForm({
                     </div>
                   </fieldset>
                 ) : null}
-                {person ? field("doNotAsk", "Never ask, because", "Leave empty to let plans ask.") : null}
+                {person ? field("doNotAsk", "Never ask, because", "Leave blank to let plans ask.") : null}
                 <details>
                   <summary className="text-second">
                     Language, preferred channel, time zone, birth date and guardian, address, consent, number
                   </summary>
                   <div className="mt-3 grid gap-4 sm:grid-cols-2">
-                    <Select name="language" label="Reads" value={person?.language ?? ""} choices={LANGUAGE_CHOICES} />
+                    <Select
+                      name="language"
+                      label="Language"
+                      value={person?.language ?? ""}
+                      choices={LANGUAGE_CHOICES}
+                    />
                     <Select
                       name="consent"
-                      label="Agreed to be written to"
+                      label="Agreed to messages"
                       value={person?.consent ?? ""}
                       choices={[
                         ["", "not known"],
@@ -96,7 +102,7 @@ export function PersonForm({
                     />
                     <Select
                       name="prefers"
-                      label="Would rather have"
+                      label="Prefers"
                       value={person?.prefers ?? ""}
                       choices={[
                         ["", "not known"],
@@ -104,20 +110,25 @@ export function PersonForm({
                         ["email", "emails"],
                       ]}
                     />
-                    {field("birthDate", "Birth date", "Like 2010-05-31. A minor’s guardian is written to instead.")}
-                    {field(
-                      "zone",
-                      "Time zone",
-                      "Like America/New_York. Texts wait for 8:00 to 21:00 there. Empty: where their number lies, else the branch’s.",
-                    )}
-                    {field("externalId", "Number in your books")}
+                    {field("birthDate", "Birth date", "Like 2010-05-31. For a minor, messages go to the guardian.")}
+                    <ChooseField
+                      id="person-zone"
+                      name="zone"
+                      label="Time zone"
+                      says="Texts only go out between 8:00 and 21:00 there."
+                      search="Search time zones"
+                      choices={[{ value: "", words: "by their phone number, or the branch" }, ...zoneChoices()]}
+                      defaultValue={person?.zone ?? ""}
+                      error={() => error("zone")}
+                    />
+                    {field("externalId", "Customer number")}
                     {field("guardianName", "Guardian’s name")}
                     {field("guardianReach", "Guardian’s mobile or email")}
                   </div>
                   <div className="mt-4">{field("postalAddress", "Postal address")}</div>
                 </details>
                 <button type="submit" className="button-main" disabled={pending}>
-                  {pending ? "Saving ..." : "Save"}
+                  {pending ? "Saving…" : "Save"}
                 </button>
               </>
             );

@@ -5,7 +5,7 @@ import { isLanguage, LANGUAGE_NAMES } from "@/core/words/languages";
 import { nameOf, type Person, recipientZones } from "@/features/people";
 import type { Timeline } from "@/features/timeline";
 import { gatewayWords, optOutWords } from "@/locales/asking";
-import { auditActionWords } from "@/locales/operations";
+import { auditSentence } from "@/locales/operations";
 import { ConfirmButton } from "@/ui/ConfirmButton.client";
 import { Note } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
@@ -35,7 +35,7 @@ function HowToReach({ view }: { view: PersonView }) {
     <Note title="How to reach them">
       {addressee === null ? (
         <p className="text-vermilion-deep">
-          A minor, and no guardian is known: nothing is sent. Add the guardian under “Change details”.
+          Under age, with no guardian on file, so nothing is sent. Add one under “Edit details”.
         </p>
       ) : addressee.id !== person.id ? (
         <p>
@@ -63,7 +63,7 @@ function HowToReach({ view }: { view: PersonView }) {
         <p>
           They wrote {sayAgo(conversation.heardAt, now)}:{" "}
           <Link href={`/c/${slug}/heard/conversations/${conversation.id}`}>
-            {conversation.waitingSince === null ? "the conversation" : "answer them"}
+            {conversation.waitingSince === null ? "see the conversation" : "answer them"}
           </Link>
         </p>
       ) : null}
@@ -74,7 +74,7 @@ function HowToReach({ view }: { view: PersonView }) {
 function WhenAsked({ view: { person, slug, zone, now, may } }: { view: PersonView }) {
   const rests = person.restUntil !== null && person.restUntil > now;
   return (
-    <Note title="When they may be asked">
+    <Note title="When they can be asked">
       <p>
         {person.doNotAsk ? (
           <>
@@ -82,19 +82,19 @@ function WhenAsked({ view: { person, slug, zone, now, may } }: { view: PersonVie
           </>
         ) : (
           <>
-            Not before{" "}
+            Can be asked{" "}
             {may.edit ? (
               <RestSentence
                 slug={slug}
                 id={person.id}
-                words={rests ? sayWhen(zone, person.restUntil ?? now, now) : "plans say so"}
+                words={rests ? sayWhen(zone, person.restUntil ?? now, now) : "as soon as a plan allows"}
                 day={rests ? formatDay(dayNumber(toLocal(zone, person.restUntil ?? now))) : ""}
                 reason={person.restReason ?? ""}
               />
             ) : rests ? (
               sayWhen(zone, person.restUntil ?? now, now)
             ) : (
-              "plans say so"
+              "as soon as a plan allows"
             )}
             {rests && person.restReason ? `: ${person.restReason}` : ""}.
           </>
@@ -111,11 +111,11 @@ function WhoTheyAre({ view }: { view: PersonView }) {
   const reads = person.language;
   return (
     <Note title="Who they are">
-      {person.externalId ? <p>Number {person.externalId} in your books.</p> : null}
+      {person.externalId ? <p>Customer number {person.externalId}.</p> : null}
       {person.birthDate ? <p>Born {person.birthDate}.</p> : null}
-      {reads ? <p>Reads {isLanguage(reads) ? LANGUAGE_NAMES[reads] : reads}.</p> : null}
+      {reads ? <p>Language: {isLanguage(reads) ? LANGUAGE_NAMES[reads] : reads}.</p> : null}
       {person.postalAddress ? <p>{person.postalAddress}</p> : null}
-      {servedBy.length > 0 ? <p>Served by {servedBy.join(", ")}.</p> : null}
+      {servedBy.length > 0 ? <p>Usually sees {servedBy.join(", ")}.</p> : null}
       {wards.length > 0 ? (
         <p>
           Guardian of{" "}
@@ -130,7 +130,7 @@ function WhoTheyAre({ view }: { view: PersonView }) {
       ) : null}
       {mates.length > 0 ? (
         <p>
-          One household with{" "}
+          In a household with{" "}
           {mates.map((mate, index) => (
             <span key={mate.id}>
               {index > 0 ? ", " : ""}
@@ -140,17 +140,18 @@ function WhoTheyAre({ view }: { view: PersonView }) {
           .{" "}
           {may.edit ? (
             <ConfirmButton className="button-quiet" action={quitHousehold.bind(null, slug, person.id)}>
-              Take out
+              {" "}
+              Remove from household{" "}
             </ConfirmButton>
           ) : null}
         </p>
       ) : null}
       <p>
-        Came {sayAgo(person.createdAt, now)}: {person.source}.
+        Added {sayAgo(person.createdAt, now)}: {person.source}.
       </p>
       {merges.map((merge) => (
         <p key={merge.id}>
-          Made one with {nameOf((merge.before as { gone: Person }).gone)} {sayAgo(merge.at, now)}.{" "}
+          Merged with {nameOf((merge.before as { gone: Person }).gone)} {sayAgo(merge.at, now)}.{" "}
           {may.edit ? <UndoMerge slug={slug} id={merge.id} /> : null}
         </p>
       ))}
@@ -166,21 +167,27 @@ function SoFar({ view: { person, timeline, slug, now } }: { view: PersonView }) 
         {sayCount(timeline.asks.length, "ask")}, {sayCount(timeline.answers.length, "answer")}.
       </p>
       <p>
-        <Link href={`/c/${slug}/people/${person.id}/why`}>Why they are asked or not</Link>
+        <Link href={`/c/${slug}/people/${person.id}/why`}>Why they’re asked or not</Link>
       </p>
       {person.note ? <p>{person.note}</p> : null}
     </Note>
   );
 }
 
-function Changes({ view: { changes, now } }: { view: PersonView }) {
+/** "corrected an address of Odette". */
+function changeWords({ action, subject }: PersonView["changes"][number], { given }: Person): string {
+  const { before, name, after } = auditSentence({ action, subject, name: given || null, count: 1 });
+  return `${before}${name}${after}`;
+}
+
+function Changes({ view: { changes, person, now } }: { view: PersonView }) {
   if (changes.length === 0) return null;
   return (
     <Note title="Changes">
       <ul>
         {changes.map((change) => (
           <li key={change.id}>
-            {change.who} {auditActionWords(change.action)}{" "}
+            {change.who} {changeWords(change, person)}{" "}
             {Array.isArray(change.details) ? `(${change.details.map(fieldWords).join(", ")}) ` : ""}
             {sayAgo(change.at, now)}
           </li>
@@ -197,14 +204,14 @@ function Privacy({ view: { person, slug, may } }: { view: PersonView }) {
       {may.export ? (
         <p>
           <a href={`/c/${slug}/people/${person.id}/all.json`} download>
-            Everything known of them
+            Everything we hold about them
           </a>{" "}
           as a file (JSON).
         </p>
       ) : null}
       {may.erase ? (
         <p>
-          <ErasePerson slug={slug} id={person.id} name={nameOf(person)} /> this person for good.
+          <ErasePerson slug={slug} id={person.id} name={nameOf(person)} /> this person permanently.
         </p>
       ) : null}
     </Note>
@@ -224,7 +231,7 @@ function emailProblem(person: Person, now: number): string | null {
   if (person.emailOptedOutAt)
     return `opted out ${sayAgo(person.emailOptedOutAt, now)}${person.emailOptedOutHow ? `, ${optOutWords(person.emailOptedOutHow)}` : ""}`;
   return person.emailBouncedAt
-    ? `came back ${sayAgo(person.emailBouncedAt, now)}${person.emailBouncedWhy ? `: ${gatewayWords(person.emailBouncedWhy)}` : ""}`
+    ? `bounced ${sayAgo(person.emailBouncedAt, now)}${person.emailBouncedWhy ? `: ${gatewayWords(person.emailBouncedWhy)}` : ""}`
     : null;
 }
 
@@ -232,19 +239,19 @@ function textProblem(person: Person, now: number): string | null {
   if (person.textOptedOutAt)
     return `opted out ${sayAgo(person.textOptedOutAt, now)}${person.textOptedOutHow ? `, ${optOutWords(person.textOptedOutHow)}` : ""}`;
   if (person.textBouncedAt)
-    return `came back ${sayAgo(person.textBouncedAt, now)}${person.textBouncedWhy ? `: ${gatewayWords(person.textBouncedWhy)}` : ""}`;
+    return `bounced ${sayAgo(person.textBouncedAt, now)}${person.textBouncedWhy ? `: ${gatewayWords(person.textBouncedWhy)}` : ""}`;
   return person.phoneTakesTexts ? null : "a landline: no texts";
 }
 
 function consentWords({ consent }: Person, zone: string, now: number): string {
-  if (!consent) return "Nothing is noted of their consent.";
-  return `${consent.given ? "Agreed" : "Did not agree"} to be written to, ${sayWhen(zone, consent.at, now)} (${consent.source}).`;
+  if (!consent) return "No consent recorded.";
+  return `${consent.given ? "Agreed" : "Said no"} to messages, ${sayWhen(zone, consent.at, now)} (${consent.source}).`;
 }
 
 const FIELD_WORDS: Record<string, string> = {
   given: "first name",
   family: "last name",
-  phoneTakesTexts: "kind of phone",
+  phoneTakesTexts: "phone type",
   doNotAsk: "never ask",
   externalId: "number",
   birthDate: "birth date",

@@ -20,17 +20,17 @@ export function RestSentence({
   reason: string;
 }) {
   return (
-    <Sentence words={words} label="Let rest until" action={restUntil.bind(null, slug, id)}>
+    <Sentence words={words} label="Rest until" action={restUntil.bind(null, slug, id)}>
       {(error) => (
         <>
           <label className="label" htmlFor="rest-day">
-            Not asked before
+            Don’t ask before
           </label>
-          <DayField id="rest-day" name="day" label="Not asked before" defaultValue={day} isOptional />
-          <p className="text-second mt-1 text-[13px]">Without a day the rest ends.</p>
+          <DayField id="rest-day" name="day" label="Don’t ask before" defaultValue={day} isOptional />
+          <p className="text-second mt-1 text-[13px]">Leave the date blank to end the rest.</p>
           {error("day")}
           <label className="label mt-3" htmlFor="rest-reason">
-            Why, for your team
+            Reason (only your team sees it)
           </label>
           <input id="rest-reason" name="reason" className="field" defaultValue={reason} maxLength={200} />
         </>
@@ -43,7 +43,7 @@ export function RestSentence({
 export function ErasePerson({ slug, id, name }: { slug: string; id: string; name: string }) {
   const action = async (_before: ActionResult, form: FormData): Promise<ActionResult> => {
     if (String(form.get("sure")).trim().toLowerCase() !== "erase")
-      return { ok: false, message: "Write the word erase.", fields: { sure: "Write the word erase to go on." } };
+      return { ok: false, message: "Type “erase”.", fields: { sure: "Type “erase” to continue." } };
     const result = await changeMany(slug, { ids: [id] }, { action: "erase", sure: "erase" });
     if (result.ok) location.assign(`/c/${slug}/people`);
     return result;
@@ -53,11 +53,11 @@ export function ErasePerson({ slug, id, name }: { slug: string; id: string; name
       {(error) => (
         <>
           <p className="mb-3">
-            Name, addresses, notes and words are removed for good; visits and ratings stay as numbers. No list or feed
-            brings them back. This cannot be undone.
+            Their name, addresses, notes and everything they wrote are permanently deleted. Visits and ratings are kept
+            as anonymous counts. No list or feed will add them again. This can’t be undone.
           </p>
           <label className="label" htmlFor="erase-sure">
-            Write “erase” to go on
+            Type “erase” to continue
           </label>
           <input id="erase-sure" name="sure" className="field" autoComplete="off" />
           {error("sure")}

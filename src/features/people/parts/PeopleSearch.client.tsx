@@ -46,7 +46,7 @@ export function PeopleSearch({
           }, 200);
         }}
       />
-      {pending ? <span className="text-second absolute top-2 right-3 text-[14px]">looking ...</span> : null}
+      {pending ? <span className="text-second absolute top-2 right-3 text-[14px]">looking…</span> : null}
     </form>
   );
 }

@@ -5,20 +5,28 @@ import { filterPart, namedChoices } from "@/ui/filterPart";
 import { ASKED, type directoryQuery, PEOPLE_STATES } from "../directory";
 
 const ASKED_WORDS = { never: "never", month: "in the last 30 days", year: "in the last year", longer: "longer ago" };
-const STATE_PHRASES: Record<(typeof PEOPLE_STATES)[number], string> = {
-  planned: "people with a message to come",
-  asked: "people who were asked and have not answered",
-  answered: "people who answered",
-  reviewed: "people who wrote a review",
-  "would recommend": "people who would recommend you",
-  undecided: "people who may recommend you",
-  "would not": "people who would not recommend you",
-  concern: "people with an open concern",
-  resting: "people who rest",
-  "opted out": "people who opted out",
-  unreachable: "people nothing can reach",
-  excluded: "people who are never asked",
+type State = (typeof PEOPLE_STATES)[number];
+/** What is said of people in each state, after "people"; of one person, where that reads differently. */
+const STATE_CLAUSES: Record<State, readonly [string, string?]> = {
+  planned: ["with a message on its way"],
+  asked: ["who’ve been asked and haven’t answered", "who’s been asked and hasn’t answered"],
+  answered: ["who’ve answered", "who’s answered"],
+  reviewed: ["who’ve left a review", "who’s left a review"],
+  "would recommend": ["who’d recommend you"],
+  undecided: ["who might recommend you"],
+  "would not": ["who wouldn’t recommend you"],
+  concern: ["with an open concern"],
+  resting: ["who are resting", "who is resting"],
+  "opted out": ["who’ve opted out", "who’s opted out"],
+  unreachable: ["we can’t reach"],
+  excluded: ["who are never asked", "who is never asked"],
 };
+
+/** "who’ve opted out": what `count` people in a state have in common. */
+export function stateClause(state: State, count: number): string {
+  const [many, one] = STATE_CLAUSES[state];
+  return count === 1 ? (one ?? many) : many;
+}
 
 type Filter = "state" | "asked" | "branch" | "tag";
 
@@ -32,9 +40,9 @@ export function peopleFilters(
     "Showing ",
     filterPart({
       label: "State",
-      any: "everybody",
+      any: "everyone",
       value: wanted.state,
-      choices: PEOPLE_STATES.map((state) => ({ value: state, words: STATE_PHRASES[state] })),
+      choices: PEOPLE_STATES.map((state) => ({ value: state, words: `people ${stateClause(state, 2)}` })),
       href: (value) => link("state", value),
     }),
     ", asked ",

@@ -11,26 +11,26 @@ import { actionOf, type PlanRef } from "./planRef";
 /** How often one person is asked. */
 export function RepeatSentence({ plan, repeat }: { plan: PlanRef; repeat: PlanRules["repeat"] }) {
   return (
-    <Sentence words={sayRepeat(repeat)} label="How often a person is asked" id="often" action={actionOf(plan)}>
+    <Sentence words={sayRepeat(repeat)} label="How often to ask someone" id="often" action={actionOf(plan)}>
       {(error) => (
         <div className="space-y-3">
           <Hidden part="repeat" />
           <Radios
             name="kind"
-            legend="A person is asked"
+            legend="Ask someone"
             value={repeat.kind}
             choices={[
               ["once", "once only"],
-              ["rest", "at most every so many days"],
+              ["rest", "at most once every few days"],
               ["every visit", "after every visit"],
             ]}
           />
           <NumberField
             name="days"
-            label="Days to rest"
+            label="Days of rest"
             value={repeat.kind === "rest" ? repeat.days : 180}
             error={error("days")}
-            hint="Counted from the day they were last asked, by this plan or by hand, or wrote a review."
+            hint="Counted from when they were last asked, by this plan or by hand, or left a review."
           />
         </div>
       )}
@@ -38,12 +38,12 @@ export function RepeatSentence({ plan, repeat }: { plan: PlanRef; repeat: PlanRu
   );
 }
 
-/** How late is too late. */
+/** When a message is too late. */
 export function FreshSentence({ plan, days }: { plan: PlanRef; days: number }) {
   return (
     <Sentence
       words={days === 1 ? "1 day" : `${days} days`}
-      label="How late is too late"
+      label="When it’s too late"
       id="fresh"
       action={actionOf(plan)}
     >
@@ -55,7 +55,7 @@ export function FreshSentence({ plan, days }: { plan: PlanRef; days: number }) {
             label="Days"
             value={days}
             error={error("freshDays")}
-            hint="After an outage or a pause, what is older ends as too late."
+            hint="After an outage or a pause, messages older than this aren’t sent."
           />
         </>
       )}
@@ -66,7 +66,8 @@ export function FreshSentence({ plan, days }: { plan: PlanRef; days: number }) {
 /** The tags that leave a person out, and those a person must have. */
 export function TagsSentence({ plan, rules, choices }: { plan: PlanRef; rules: PlanRules; choices: string[] }) {
   const all = [...new Set([...choices, ...rules.excludeTags, ...rules.onlyTags])].map((name) => ({ id: name, name }));
-  const never = rules.excludeTags.length > 0 ? `never tagged ${rules.excludeTags.join(", ")}` : "whatever the tags";
+  const never =
+    rules.excludeTags.length > 0 ? `except anyone tagged ${rules.excludeTags.join(", ")}` : "whatever their tags";
   return (
     <Sentence
       words={rules.onlyTags.length > 0 ? `only tagged ${rules.onlyTags.join(" or ")}, ${never}` : never}
@@ -77,14 +78,14 @@ export function TagsSentence({ plan, rules, choices }: { plan: PlanRef; rules: P
       {(error) => (
         <div className="space-y-3">
           <Hidden part="tags" />
-          {all.length === 0 ? <p>There are no tags yet. Make them under Set-up.</p> : null}
-          <Ticks name="excludeTags" legend="Leave out whoever is tagged" choices={all} chosen={rules.excludeTags} />
+          {all.length === 0 ? <p>No tags yet. Create some under Set-up.</p> : null}
+          <Ticks name="excludeTags" legend="Leave out anyone tagged" choices={all} chosen={rules.excludeTags} />
           <Ticks
             name="onlyTags"
             legend="Ask only people or visits tagged"
             choices={all}
             chosen={rules.onlyTags}
-            all="None ticked: everybody."
+            all="Tick none for everyone."
           />
           {error("excludeTags")}
         </div>
@@ -94,9 +95,9 @@ export function TagsSentence({ plan, rules, choices }: { plan: PlanRef; rules: P
 }
 
 export const HOUSEHOLD_WORDS: Record<PlanRules["households"], string> = {
-  together: "one ask that names everybody of the household",
-  "one only": "an ask for the first of the household, and none for the others",
-  each: "an ask for each person",
+  together: "one ask that names everyone",
+  "one only": "an ask to the first person only",
+  each: "an ask to each person",
 };
 
 /** What becomes of several visits of a household on one day. */
@@ -108,7 +109,7 @@ export function HouseholdsSentence({ plan, value }: { plan: PlanRef; value: Plan
           <Hidden part="households" />
           <Radios
             name="households"
-            legend="Several visits of one household on a day give"
+            legend="If several people in a household visit on the same day, send"
             value={value}
             choices={Object.entries(HOUSEHOLD_WORDS)}
           />
@@ -122,8 +123,8 @@ export function HouseholdsSentence({ plan, value }: { plan: PlanRef; value: Plan
 export function FirstSentence({ plan, goesFirst }: { plan: PlanRef; goesFirst: boolean }) {
   return (
     <Sentence
-      words={goesFirst ? "before those of other plans" : "in their turn"}
-      label="Which messages leave first"
+      words={goesFirst ? "ahead of other plans" : "in turn with other plans"}
+      label="Priority"
       action={actionOf(plan)}
     >
       {() => (
@@ -131,11 +132,11 @@ export function FirstSentence({ plan, goesFirst }: { plan: PlanRef; goesFirst: b
           <Hidden part="first" />
           <Radios
             name="goesFirst"
-            legend="Where not all may leave at once, its messages leave"
+            legend="When there’s a queue, this plan’s messages go out"
             value={goesFirst ? "yes" : "no"}
             choices={[
-              ["yes", "before those of other plans"],
-              ["no", "in their turn"],
+              ["yes", "ahead of other plans"],
+              ["no", "in turn with other plans"],
             ]}
           />
         </>
@@ -152,7 +153,7 @@ export function PortionsSentence({ plan, portions }: { plan: PlanRef; portions: 
       words={
         portions
           ? `${sayFigure(portions.perDay, "person", "people")} a day, newest visits first`
-          : "everybody at once, spread over the send hours"
+          : "everyone in one go, spread over the send hours"
       }
       label="How a list is asked"
       action={actionOf(plan)}
@@ -162,12 +163,12 @@ export function PortionsSentence({ plan, portions }: { plan: PlanRef; portions: 
           <Hidden part="portions" />
           <Radios
             name="portions"
-            legend="A list is asked"
+            legend="People on a list are asked"
             value={on ? "yes" : "no"}
             onChange={(value) => setOn(value === "yes")}
             choices={[
-              ["no", "at once, spread over the send hours"],
-              ["yes", "in daily portions, newest visits first"],
+              ["no", "in one go, spread over the send hours"],
+              ["yes", "in daily batches, newest visits first"],
             ]}
           />
           {on ? (
@@ -176,20 +177,20 @@ export function PortionsSentence({ plan, portions }: { plan: PlanRef; portions: 
               <div className="flex gap-2">
                 <NumberField
                   name="mostBounced"
-                  label="Stops above, % back"
+                  label="Pause if more than this % bounce"
                   value={portions?.mostBounced ?? 5}
                   error={error("mostBounced")}
                 />
                 <NumberField
                   name="mostOptedOut"
-                  label="or % opted out"
+                  label="or more than this % opt out"
                   value={portions?.mostOptedOut ?? 3}
                   error={error("mostOptedOut")}
                 />
               </div>
               <p className="text-second text-[13px]">
-                Looked at from the twentieth message on. It pauses by itself, says so on Today, and tells whoever may
-                change it by email.
+                Checked from the 20th message on. The plan pauses itself, it shows up on Today, and we email everyone
+                who can change it.
               </p>
             </>
           ) : null}

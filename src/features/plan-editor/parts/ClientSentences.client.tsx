@@ -16,7 +16,7 @@ const actionOf = ({ slug, mayChange }: Props) => (mayChange ? changeClientRules.
 export function RestSentence({ days, ...who }: Props & { days: number }) {
   return (
     <Sentence
-      words={days === 0 ? "no time beyond each plan’s own rest" : sayFigure(days, "day")}
+      words={days === 0 ? "no longer than each plan’s own rest" : sayFigure(days, "day")}
       label="Rest across plans"
       action={actionOf(who)}
     >
@@ -28,7 +28,7 @@ export function RestSentence({ days, ...who }: Props & { days: number }) {
             label="Days"
             value={days}
             error={error("restDays")}
-            hint="Nobody is asked by any plan within so many days of being asked by another, or of writing a review. 0: only each plan’s own rest holds."
+            hint="Nobody is asked within this many days of being asked by another plan or leaving a review. 0 means only each plan’s own rest applies."
           />
         </>
       )}
@@ -39,7 +39,7 @@ export function RestSentence({ days, ...who }: Props & { days: number }) {
 export function ConsentSentence({ needed, ...who }: Props & { needed: boolean }) {
   return (
     <Sentence
-      words={needed ? "only people who agreed" : "everybody who did not refuse"}
+      words={needed ? "only people who’ve agreed" : "everyone who hasn’t said no"}
       label="Consent"
       action={actionOf(who)}
     >
@@ -48,11 +48,11 @@ export function ConsentSentence({ needed, ...who }: Props & { needed: boolean })
           <Hidden part="consent" />
           <Radios
             name="needsConsent"
-            legend="Written to are"
+            legend="Send messages to"
             value={needed ? "yes" : "no"}
             choices={[
-              ["no", "everybody who did not refuse"],
-              ["yes", "only people whose consent is noted"],
+              ["no", "everyone who hasn’t said no"],
+              ["yes", "only people with recorded consent"],
             ]}
           />
         </>
@@ -64,7 +64,7 @@ export function ConsentSentence({ needed, ...who }: Props & { needed: boolean })
 export function GapSentence({ minutes, ...who }: Props & { minutes: number }) {
   const words = minutes % 60 === 0 ? sayFigure(minutes / 60, "hour") : sayFigure(minutes, "minute");
   return (
-    <Sentence words={words} label="Least time between two messages" action={actionOf(who)}>
+    <Sentence words={words} label="Minimum gap between messages" action={actionOf(who)}>
       {(error) => (
         <>
           <Hidden part="gap" />
@@ -73,7 +73,7 @@ export function GapSentence({ minutes, ...who }: Props & { minutes: number }) {
             label="Minutes"
             value={minutes}
             error={error("gapMinutes")}
-            hint="Between any two messages to one person, across plans."
+            hint="Between any two messages to the same person, across all plans."
           />
         </>
       )}
@@ -85,13 +85,13 @@ const most = (texts: number | null, emails: number | null, none: string) =>
   texts === null && emails === null
     ? none
     : [
-        texts === null ? "texts without limit" : `at most ${sayFigure(texts, "text")}`,
-        emails === null ? "emails without limit" : `at most ${sayFigure(emails, "email")}`,
+        texts === null ? "unlimited texts" : `at most ${sayFigure(texts, "text")}`,
+        emails === null ? "unlimited emails" : `at most ${sayFigure(emails, "email")}`,
       ].join(", ");
 
 export function CeilingSentence({ texts, emails, ...who }: Props & { texts: number | null; emails: number | null }) {
   return (
-    <Sentence words={most(texts, emails, "as many as are due")} label="At most within an hour" action={actionOf(who)}>
+    <Sentence words={most(texts, emails, "as many as are due")} label="Hourly limit" action={actionOf(who)}>
       {(error) => (
         <>
           <Hidden part="ceiling" />
@@ -99,7 +99,9 @@ export function CeilingSentence({ texts, emails, ...who }: Props & { texts: numb
             <NumberField name="textsAnHour" label="Texts" value={texts} error={error("textsAnHour")} />
             <NumberField name="emailsAnHour" label="Emails" value={emails} error={error("emailsAnHour")} />
           </div>
-          <p className="text-second mt-1 text-[13px]">Empty: no limit. What does not fit leaves as soon as it does.</p>
+          <p className="text-second mt-1 text-[13px]">
+            Leave blank for no limit. Anything over the limit goes out as soon as there’s room.
+          </p>
         </>
       )}
     </Sentence>
@@ -113,24 +115,24 @@ export function AllowanceSentence({
   ...who
 }: Props & { texts: number | null; emails: number | null; leavesOut: boolean }) {
   return (
-    <Sentence words={most(texts, emails, "no limit")} label="Allowance for a month" action={actionOf(who)}>
+    <Sentence words={most(texts, emails, "no limit")} label="Monthly allowance" action={actionOf(who)}>
       {(error) => (
         <div className="space-y-3">
           <Hidden part="allowance" />
           <div className="flex gap-2">
-            <NumberField name="textsAMonth" label="Parts of texts" value={texts} error={error("textsAMonth")} />
+            <NumberField name="textsAMonth" label="Text parts" value={texts} error={error("textsAMonth")} />
             <NumberField name="emailsAMonth" label="Emails" value={emails} error={error("emailsAMonth")} />
           </div>
           <p className="text-second text-[13px]">
-            Empty: no limit. At the limit messages are held until the next month. Today says so, and whoever may raise
-            it is told by email.
+            Leave blank for no limit. At the limit, messages wait until next month. It shows up on Today, and we email
+            everyone who can raise it.
           </p>
           <Radios
             name="usedUp"
             legend="Once both are used up, new visits"
             value={leavesOut ? "leave out" : "hold"}
             choices={[
-              ["hold", "are asked about when the next month begins"],
+              ["hold", "are asked about next month"],
               ["leave out", "are left out"],
             ]}
           />
@@ -165,7 +167,7 @@ export function HoursSentence({
   return (
     <Sentence
       words={sayWeek(week)}
-      label={`When ${channel === "text" ? "texts" : "emails"} may leave`}
+      label={`When ${channel === "text" ? "texts" : "emails"} can go out`}
       action={mayChange ? changeHours.bind(null, slug) : null}
       id={`hours-${channel}`}
     >
@@ -180,7 +182,7 @@ export function HoursSentence({
                   id={`${channel}-day-${day}`}
                   name={`day-${day}`}
                   className="field !py-1"
-                  placeholder="nothing leaves"
+                  placeholder="nothing goes out"
                   defaultValue={week[day]?.length ? sayHours(week[day]) : ""}
                 />
               </div>
@@ -188,16 +190,16 @@ export function HoursSentence({
             </div>
           ))}
           <p className="text-second text-[13px]">
-            Like 9:00 to 12:30 and 14:00 to 19:00. A day left empty is a day on which nothing leaves.
+            Like 9:00 to 12:30 and 14:00 to 19:00. Leave a day blank if nothing should go out.
           </p>
           <label className="flex items-center gap-2 pt-1">
             <input type="checkbox" name="keepsHolidays" defaultChecked={keepsHolidays} className="size-4" />
-            Nothing leaves on public holidays
+            Send nothing on public holidays
           </label>
           {holidays.regions.length > 0
             ? holidays.branches.map(({ id, name, region }) => (
                 <label key={id} className="flex flex-wrap items-baseline gap-x-2 pl-6 text-[14px]">
-                  {name} has those of
+                  {name} follows the holidays of
                   <select name={`region-${id}`} defaultValue={region ?? ""} className="field w-auto !py-1">
                     {region ? null : <option value="">the whole country</option>}
                     {holidays.regions.map(({ code, name: words }) => (
@@ -234,7 +236,7 @@ export function PriceSentence({
 }: Props & { price: number; mediaPrice: number; currency: string }) {
   return (
     <Sentence
-      words={`${sayPrice(price, currency)}, and one with a picture as ${sayPrice(mediaPrice, currency)}`}
+      words={`${sayPrice(price, currency)}, and a text with a picture ${sayPrice(mediaPrice, currency)}`}
       label="What texts cost"
       action={actionOf(who)}
     >
@@ -244,14 +246,14 @@ export function PriceSentence({
           <div className="flex gap-2">
             <div className="flex-1">
               <label className="label" htmlFor="price">
-                A part of a text
+                Price per text part
               </label>
               <input id="price" name="price" inputMode="decimal" className="field" defaultValue={price / 1000} />
               {error("price")}
             </div>
             <div className="flex-1">
               <label className="label" htmlFor="mediaPrice">
-                With a picture
+                Price with a picture
               </label>
               <input
                 id="mediaPrice"
@@ -273,7 +275,9 @@ export function PriceSentence({
               </select>
             </div>
           </div>
-          <p className="text-second mt-1 text-[13px]">For the totals of a rehearsal. Nothing is charged here.</p>
+          <p className="text-second mt-1 text-[13px]">
+            Used for cost estimates in rehearsals. We don’t charge anything here.
+          </p>
         </>
       )}
     </Sentence>

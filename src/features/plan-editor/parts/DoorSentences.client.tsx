@@ -8,15 +8,15 @@ import { Hidden, Radios, SelectField } from "./fields";
 import { actionOf, type FormAction, type PlanRef } from "./planRef";
 
 const DOOR_WORDS: Record<DoorsMode, { name: string; says: string }> = {
-  open: { name: "Open", says: "Every rating sees the review sites and the private form side by side." },
+  open: { name: "Open", says: "Everyone sees the review sites and the private form side by side." },
   "listen first": {
     name: "Listen first",
-    says: "An unhappy rating sees the private form first; the sites stay below it.",
+    says: "Unhappy customers see the private form first, with the sites below it.",
   },
-  "private only": { name: "Private only", says: "An unhappy rating sees only the private form." },
+  "private only": { name: "Private only", says: "Unhappy customers only see the private form." },
 };
 
-/** What the answer page opens, and from which rating on somebody counts as unhappy. */
+/** Doors, and from which rating on somebody counts as unhappy. */
 export function DoorsSentence({
   action,
   doors,
@@ -28,8 +28,8 @@ export function DoorsSentence({
   const [mode, setMode] = useState<string>(doors.mode);
   return (
     <Sentence
-      words={`${DOOR_WORDS[doors.mode].name}, unhappy is ${doors.threshold} of 5 and below`}
-      label="What the answer page opens"
+      words={`${DOOR_WORDS[doors.mode].name}, with ${doors.threshold} of 5 or lower counted as unhappy`}
+      label="Doors"
       id="doors"
       action={action}
     >
@@ -48,11 +48,11 @@ export function DoorsSentence({
           {mode === "private only" ? (
             <div className="bg-ochre-tint text-ochre-deep rounded-[9px] p-3 text-[14px]">
               <p className="mb-2">
-                Many review sites and consumer rules forbid keeping unhappy customers from writing in public. Whoever
-                uses this answers for it by name.
+                Many review sites and consumer laws forbid steering unhappy customers away from public reviews. If you
+                use this, someone has to take responsibility by name.
               </p>
               <label className="label" htmlFor="acknowledgedBy">
-                Who answers for it
+                Person responsible
               </label>
               <input
                 id="acknowledgedBy"
@@ -65,7 +65,7 @@ export function DoorsSentence({
           ) : null}
           <SelectField
             name="threshold"
-            label="Unhappy is this rating and below"
+            label="Ratings that count as unhappy"
             value={String(doors.threshold)}
             choices={[1, 2, 3, 4].map((rating) => [String(rating), `${rating} of 5`] as const)}
           />
@@ -99,11 +99,11 @@ export function SitesSentence({
     shares: `the first by share (${Object.entries(sites.shares)
       .map(([site, share]) => `${site} ${share}`)
       .join(", ")})`,
-    mailbox: "the first by the person’s mailbox",
+    mailbox: "the first going by the person’s email address",
   }[sites.mix];
   return (
     <Sentence
-      words={`${offered.slice(0, sites.most).join(", ") || "no site yet"}; ${says}`}
+      words={`${offered.slice(0, sites.most).join(", ") || "no sites yet"}; ${says}`}
       label="Review sites"
       id="sites"
       action={actionOf(plan)}
@@ -148,25 +148,24 @@ export function SitesSentence({
           </div>
           <Radios
             name="mix"
-            legend="First comes"
+            legend="Which comes first"
             value={sites.mix}
             onChange={setMix}
             choices={[
-              ["order", "always the first of the list"],
-              ["shares", "the site that is behind its share of all asks"],
-              ["mailbox", "the site whose account their mailbox is, else the first"],
+              ["order", "always the top one"],
+              ["shares", "the one that’s had less than its share"],
+              ["mailbox", "the site where their email address suggests an account, otherwise the top one"],
             ]}
           />
           {mix === "mailbox" ? <MailDomains sites={order} accounts={accounts} fault={error("accounts")} /> : null}
           <SelectField
             name="most"
-            label="Offered at once"
+            label="How many to offer"
             value={String(sites.most)}
             choices={[1, 2, 3, 4, 5, 6].map((most) => [String(most), most === 1 ? "1 site" : `${most} sites`] as const)}
           />
           <p className="text-second text-[13px]">
-            With more than three to choose from, fewer people choose any. A site they have reviewed already is passed
-            over.
+            If you offer more than three, fewer people choose any. Sites they’ve already reviewed are skipped.
           </p>
         </div>
       )}
@@ -186,7 +185,7 @@ function MailDomains({
 }) {
   return (
     <div className="space-y-2">
-      <p className="label">Mail domains whose mailboxes are an account there</p>
+      <p className="label">Email domains that mean someone has an account there</p>
       {sites.map((site) => (
         <div key={site}>
           <label className="text-[14px]" htmlFor={`accounts ${site}`}>
@@ -202,9 +201,7 @@ function MailDomains({
         </div>
       ))}
       {fault}
-      <p className="text-second text-[13px]">
-        Mailboxes of other domains that are hosted there are found by looking the domain up. This holds for every plan.
-      </p>
+      <p className="text-second text-[13px]">We also look up who hosts other domains. This applies to every plan.</p>
     </div>
   );
 }

@@ -26,8 +26,8 @@ export async function Findings({ access, planId, looks, stepHref }: Props) {
   if (findings.length === 0)
     return (
       <p>
-        ✓ Review links open, every text says how to stop, every placeholder has a fallback, and the rules agree with
-        each other.
+        ✓ All good: review links work, every text says how to opt out, every placeholder has a fallback, and no rules
+        conflict.
       </p>
     );
   return (
@@ -35,7 +35,7 @@ export async function Findings({ access, planId, looks, stepHref }: Props) {
       {findings.map((finding) => (
         <li key={finding.says} className={finding.level === "error" ? "text-vermilion-deep" : "text-ochre-deep"}>
           <span aria-hidden="true">{finding.level === "error" ? "✕ " : "! "}</span>
-          <span className="sr-only">{finding.level === "error" ? "It cannot run: " : "Look at this: "}</span>
+          <span className="sr-only">{finding.level === "error" ? "Can’t run: " : "Check this: "}</span>
           <a href={placeOf(finding, slug, stepHref)} className="!text-inherit">
             {finding.says}
           </a>

@@ -19,17 +19,18 @@ export function ForEveryPlan({ setting, slug, mayChange }: { setting: Setting; s
       <h2 className="text-[19px] font-semibold">For every plan</h2>
       <dl className="divide-rule border-rule mt-2 divide-y border-y">
         <Row name="Rest">
-          Whoever was asked or wrote a review rests from every plan for <RestSentence {...who} days={client.restDays} />
-          .
+          Anyone who’s been asked or has left a review rests from every plan for{" "}
+          <RestSentence {...who} days={client.restDays} />.
         </Row>
         <Row name="Consent">
           Messages go to <ConsentSentence {...who} needed={client.needsConsent} />.
         </Row>
-        <Row name="Distance">
-          Between any two messages to one person lie at least <GapSentence {...who} minutes={client.gapMinutes} />.
+        <Row name="Gap">
+          Between any two messages to the same person, leave at least{" "}
+          <GapSentence {...who} minutes={client.gapMinutes} />.
         </Row>
         <Row name="Pace">
-          Within an hour leave <CeilingSentence {...who} texts={client.textsAnHour} emails={client.emailsAnHour} />.
+          In any hour, send <CeilingSentence {...who} texts={client.textsAnHour} emails={client.emailsAnHour} />.
         </Row>
         <Row name="Allowance">
           In a month:{" "}
@@ -39,17 +40,17 @@ export function ForEveryPlan({ setting, slug, mayChange }: { setting: Setting; s
             emails={client.emailsAMonth}
             leavesOut={client.leavesOutWhenUsedUp}
           />
-          . A part of a text counts as{" "}
+          . A text part costs{" "}
           <PriceSentence {...who} price={client.partPrice} mediaPrice={client.mediaPrice} currency={client.currency} />.
         </Row>
-        <Row name="Texts leave">
+        <Row name="Texts go out">
           <HoursSentence {...hoursOf(setting, "text")} {...who} />
-          {client.keepsHolidays ? ", not on public holidays" : ""}; never before 8:00 or after 21:00 where the person
-          is.
+          {client.keepsHolidays ? ", except public holidays" : ""}; never before 8:00 or after 21:00 in the person’s own
+          time.
         </Row>
-        <Row name="Emails leave">
+        <Row name="Emails go out">
           <HoursSentence {...hoursOf(setting, "email")} {...who} />
-          {client.keepsHolidays ? ", not on public holidays" : ""}.
+          {client.keepsHolidays ? ", except public holidays" : ""}.
         </Row>
       </dl>
     </section>

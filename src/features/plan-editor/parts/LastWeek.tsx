@@ -31,7 +31,7 @@ export async function LastWeek({ access, planId, now }: { access: Access; planId
       <p>
         Of <b>{sum.visits}</b> {sum.visits === 1 ? "visit" : "visits"}, <b>{sum.asked}</b> would have been asked, with{" "}
         <b>{sum.messages}</b> {sum.messages === 1 ? "message" : "messages"}.
-        {sum.lastAt ? ` The last would leave ${sayWhen(zone, sum.lastAt, now)}.` : ""}
+        {sum.lastAt ? ` The last would go out ${sayWhen(zone, sum.lastAt, now)}.` : ""}
       </p>
       {sum.leftOut.length > 0 ? (
         <p>

@@ -46,12 +46,14 @@ export function StepSentence({ plan, step, index }: { plan: PlanRef; step: PlanS
               className="field"
               defaultValue={step.delay.at === null || step.delay.at === undefined ? "" : clockTime(step.delay.at)}
             />
-            <p className="text-second mt-1 text-[13px]">For days and weeks. Left empty: the same time as before.</p>
+            <p className="text-second mt-1 text-[13px]">
+              For days and weeks. Leave blank to keep the same time of day.
+            </p>
             {error("at")}
           </div>
           <SelectField
             name="channel"
-            label="Goes out"
+            label="Send"
             value={step.channel}
             choices={(["text", "email", "both", "preferred"] as const).map(
               (channel) => [channel, sayStepChannel(channel)] as const,
@@ -59,11 +61,11 @@ export function StepSentence({ plan, step, index }: { plan: PlanRef; step: PlanS
           />
           <SelectField
             name="from"
-            label="Emails come from"
+            label="Emails are from"
             value={step.from}
             choices={[
               ["business", "the business"],
-              ["team member", "the team member, with the business’s name"],
+              ["team member", "the team member, followed by the business’s name"],
             ]}
           />
           <SelectField
@@ -107,26 +109,26 @@ export function WordsSentence({
         <div className="space-y-3">
           <Hidden part="words" step={index} wording={wording.key} />
           <p className="text-second text-[13px]">
-            In braces, with what to say when it is not known: {placeholders.map((name) => `{${name}}`).join(" ")}, for
-            example {"{first name|there}"}.
+            Placeholders go in braces, with what to say if we don’t know:{" "}
+            {placeholders.map((name) => `{${name}}`).join(" ")}, for example {"{first name|there}"}.
           </p>
           <div>
             <label className="label" htmlFor="text">
-              As a text
+              Text
             </label>
             <textarea id="text" name="text" rows={4} className="field" defaultValue={wording.text} />
             {error("text")}
           </div>
           <div>
             <label className="label" htmlFor="subject">
-              Subject of the email
+              Email subject
             </label>
             <input id="subject" name="subject" className="field" defaultValue={wording.subject} />
             {error("subject")}
           </div>
           <div>
             <label className="label" htmlFor="email">
-              As an email
+              Email
             </label>
             <textarea id="email" name="email" rows={9} className="field" defaultValue={wording.email} />
             {error("email")}

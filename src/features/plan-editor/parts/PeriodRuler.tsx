@@ -38,11 +38,11 @@ export function PeriodRuler({
   const nameOf = (day: number) => sayDay(calendar.zone, fromLocal(calendar.zone, day * DAY + DAY / 2));
   const every = Math.max(1, Math.ceil(days.length / 10));
   return (
-    <figure aria-label="The rehearsal on the time ruler" className="overflow-x-auto">
+    <figure aria-label="The rehearsal on the timeline" className="overflow-x-auto">
       <p className="text-second text-[13px]">
         <Shape channel="text" className="border-mulberry bg-mulberry" /> texts{" "}
-        <Shape channel="email" className="border-leaf bg-leaf ml-2" /> emails; hatched: nothing may leave. Each day
-        opens its messages.
+        <Shape channel="email" className="border-leaf bg-leaf ml-2" /> emails. Nothing goes out in hatched times. Click
+        a day to see its messages.
       </p>
       <div className="mt-1 flex h-[104px] min-w-[620px]">
         {days.map((day) => {

@@ -3,24 +3,25 @@
 import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from "react";
 import { BACKGROUNDS, PICTURE, type PictureDesign, placeWords } from "@/core/words/namedPicture";
 import { ActionForm } from "@/ui/ActionForm.client";
+import { ColourField } from "@/ui/ColourField.client";
 import { PICTURE_FILES } from "@/ui/PictureForm.client";
 import { sendPicture } from "@/ui/sendPicture.client";
 import { changePlan } from "../actions";
 import type { PlanRef } from "./planRef";
 
 const SLIDERS = [
-  ["x", "From left to right", 0, 100, "%"],
-  ["y", "From top to bottom", 0, 100, "%"],
-  ["size", "Height of the letters", 4, 30, "%"],
-  ["angle", "Turned", -45, 45, "°"],
+  ["x", "Horizontal position", 0, 100, "%"],
+  ["y", "Vertical position", 0, 100, "%"],
+  ["size", "Letter size", 4, 30, "%"],
+  ["angle", "Rotation", -45, 45, "°"],
 ] as const;
 
 /** Names that show what may happen: a usual one, a long one, Polish letters, none. */
 const NAMES = [
-  ["Odette", "A usual name"],
+  ["Odette", "An ordinary name"],
   ["Wilhelmina-Bartholomea", "A long one"],
-  ["Łucja", "Letters of Poland"],
-  ["", "A name that is missing, or in other letters"],
+  ["Łucja", "Polish letters"],
+  ["", "No name, or one we can’t draw"],
 ] as const;
 
 /** The picture of a plan: its words are dragged to their place, or put there by sliders. */
@@ -43,7 +44,7 @@ export function PictureEditor({
   const [says, setSays] = useState("");
   const change = (part: Partial<PictureDesign>) => setDesign((before) => ({ ...before, ...part }));
   const upload = async (file: File) => {
-    setSays("Bringing it in ...");
+    setSays("Uploading…");
     const sent = await sendPicture(`${base}/photo`, file);
     setSays(sent.ok ? "" : sent.says);
     if (sent.ok) change({ photo: (sent.answer as { id: string }).id });
@@ -69,7 +70,7 @@ export function PictureEditor({
               <Backgrounds base={base} design={design} change={change} />
               <div>
                 <label className="button has-[:focus-visible]:outline-2 cursor-pointer">
-                  {design.photo ? "Another photo of your own" : "A photo of your own"}
+                  {design.photo ? "Another photo" : "Your own photo"}
                   <input
                     type="file"
                     className="sr-only"
@@ -109,7 +110,7 @@ export function PictureEditor({
               <Colours design={design} ownColour={ownColour} change={change} />
               <input type="hidden" name="photo" value={design.photo ?? ""} />
               <button type="submit" className="button-main" disabled={pending}>
-                {pending ? "Saving ..." : "Save"}
+                {pending ? "Saving…" : "Save"}
               </button>
             </div>
           ) : null}
@@ -180,7 +181,7 @@ function Canvas({ base, design, words, change, mayChange }: Part & Changing & { 
       {mayChange ? (
         <button
           type="button"
-          aria-label="The words: drag them, or move them with the arrow keys"
+          aria-label="The words: drag them, or use the arrow keys"
           className="border-ink/60 hover:border-ink absolute cursor-move rounded-[4px] border border-dashed"
           style={{
             left: percent(placed.x - placed.width / 2, PICTURE.width),
@@ -237,27 +238,18 @@ const PLAIN: Omit<PictureDesign, "background"> = { photo: null, x: 50, y: 50, si
 
 function Colours({ design, ownColour, change }: Changing & { design: PictureDesign; ownColour: string }) {
   return (
-    <fieldset>
-      <legend className="label">Colour of the words</legend>
-      <div className="flex flex-wrap items-center gap-2">
-        <input
-          type="color"
-          name="colour"
-          aria-label="Any colour"
-          value={design.colour}
-          onChange={(event) => change({ colour: event.target.value })}
-          className="h-[40px] w-[56px]"
-        />
-        {[
-          ["#221A2C", "Ink"],
-          ["#FFFFFF", "White"],
-          [ownColour, "Your colour"],
-        ].map(([colour, says]) => (
-          <button key={says} type="button" className="button-quiet" onClick={() => change({ colour })}>
-            {says}
-          </button>
-        ))}
-      </div>
-    </fieldset>
+    <ColourField
+      id="picture-colour"
+      name="colour"
+      label="Text colour"
+      value={design.colour}
+      onChange={(colour) => change({ colour })}
+      extra={[
+        [ownColour, "Your colour"],
+        ["#221A2C", "Ink"],
+        ["#FFFFFF", "White"],
+      ]}
+      sample={null}
+    />
   );
 }

@@ -16,7 +16,7 @@ export function PictureSentence({ plan, rules }: { plan: PlanRef; rules: Pick<Pl
   return (
     <Sentence
       words={sayPicture(rules)}
-      label="Which messages carry a picture with their name"
+      label="Messages with a picture of their name"
       id="picture"
       action={actionOf(plan)}
     >
@@ -41,8 +41,8 @@ export function PictureSentence({ plan, rules }: { plan: PlanRef; rules: Pick<Pl
             </fieldset>
           ))}
           <p className="text-second text-[13px]">
-            Whoever has no mobile number gets an email in place of a text, and the other way round. An email costs no
-            more with it. A text with a picture costs several texts: one message of a plan is enough.
+            People without a mobile get an email instead of a text, and the other way round. Emails cost no more with a
+            picture, but a text with a picture costs as much as several texts, so use it in one message only.
           </p>
         </div>
       )}

@@ -31,7 +31,7 @@ export function MovablePlan({
     form.set("unit", delay.unit);
     if (delay.at !== null && delay.at !== undefined) form.set("at", clockTime(delay.at));
     const result = await changePlan(plan.slug, plan.planId, plan.revision, null, form);
-    return result?.ok ? null : (result?.message ?? "It was not saved.");
+    return result?.ok ? null : (result?.message ?? "It wasn’t saved.");
   };
   return <PlanRuler {...ruler} save={plan.mayChange ? save : null} />;
 }
@@ -39,7 +39,7 @@ export function MovablePlan({
 type State = "draft" | "running" | "paused" | "archived";
 
 const NEXT: Record<State, { state: "running" | "paused" | "archived"; says: string; main?: boolean }[]> = {
-  draft: [{ state: "running", says: "Let it run", main: true }],
+  draft: [{ state: "running", says: "Start plan", main: true }],
   running: [{ state: "paused", says: "Pause" }],
   paused: [{ state: "running", says: "Resume", main: true }],
   archived: [{ state: "running", says: "Run again" }],
@@ -70,7 +70,8 @@ export function PlanButtons({ slug, planId, state }: { slug: string; planId: str
           <>
             <input type="hidden" name="from" value={planId} />
             <button type="submit" className="button" disabled={pending}>
-              Duplicate
+              {" "}
+              Copy plan{" "}
             </button>
           </>
         )}
@@ -85,7 +86,7 @@ export function PlanButtons({ slug, planId, state }: { slug: string; planId: str
               className="button"
               disabled={pending}
               onClick={(event) =>
-                !confirm("Archive this plan? It begins nothing new; asks under way go on to their end.") &&
+                !confirm("Archive this plan? It won’t start any new asks; those under way will finish.") &&
                 event.preventDefault()
               }
             >
@@ -99,12 +100,12 @@ export function PlanButtons({ slug, planId, state }: { slug: string; planId: str
 }
 
 /** Follows the review links again. */
-export function LookAgain({ slug }: { slug: string }) {
+export function LookAgain({ slug, className = "button-quiet -ml-2" }: { slug: string; className?: string }) {
   return (
     <ActionForm action={lookAgain.bind(null, slug)}>
       {({ pending }) => (
-        <button type="submit" className="button-quiet -ml-2" disabled={pending}>
-          {pending ? "Looking ..." : "Follow the review links again"}
+        <button type="submit" className={className} disabled={pending}>
+          {pending ? "Checking…" : "Check the review links"}
         </button>
       )}
     </ActionForm>
@@ -128,11 +129,11 @@ export type ForceFacts = {
 export function PutInForce({ plan, facts }: { plan: PlanRef; facts: ForceFacts }) {
   return (
     <section
-      aria-label="Changes that are not in force"
+      aria-label="Changes not applied yet"
       className="border-ochre bg-ochre-tint/40 mt-5 rounded-[12px] border p-5"
     >
       <h2 className="text-[17px] font-semibold">
-        {count(facts.differences.length, "change")} {facts.differences.length === 1 ? "is" : "are"} not in force yet
+        {count(facts.differences.length, "change")} {facts.differences.length === 1 ? "isn’t" : "aren’t"} live yet
         {facts.by ? <span className="text-second font-sans text-[14px] font-normal"> · by {facts.by}</span> : null}
       </h2>
       <ul className="mt-2 space-y-1">
@@ -152,7 +153,7 @@ export function PutInForce({ plan, facts }: { plan: PlanRef; facts: ForceFacts }
                 <Examples examples={facts.examples} />
                 <div className="mt-4 flex flex-wrap gap-2">
                   <button type="submit" className="button-main" disabled={pending}>
-                    {pending ? "One moment ..." : "Put in force"}
+                    {pending ? "One moment…" : "Apply changes"}
                   </button>
                   <a href={facts.rehearsal} className="button">
                     Compare in a rehearsal
@@ -164,7 +165,7 @@ export function PutInForce({ plan, facts }: { plan: PlanRef; facts: ForceFacts }
           <ActionForm action={dropChanges.bind(null, plan.slug, plan.planId)} className="mt-2">
             {({ pending }) => (
               <button type="submit" className="button-quiet -ml-2" disabled={pending}>
-                Throw the changes away
+                Discard changes
               </button>
             )}
           </ActionForm>
@@ -181,7 +182,7 @@ function ForWhom({ facts, fault }: { facts: ForceFacts; fault: ReactNode }) {
   const [whom, setWhom] = useState("new asks");
   return (
     <fieldset className="space-y-1.5">
-      <legend className="label">They hold for</legend>
+      <legend className="label">Apply them to</legend>
       <label className="flex gap-2.5">
         <input
           type="radio"
@@ -192,8 +193,8 @@ function ForWhom({ facts, fault }: { facts: ForceFacts; fault: ReactNode }) {
           className="mt-1.5"
         />
         <span>
-          <b>new asks only</b>; {count(facts.underWay, "ask")} under way {facts.underWay === 1 ? "goes" : "go"} on as
-          before
+          <b>new asks only</b>; {count(facts.underWay, "ask")} under way {facts.underWay === 1 ? "carries" : "carry"} on
+          as before
         </span>
       </label>
       <label className="flex gap-2.5">
@@ -206,16 +207,16 @@ function ForWhom({ facts, fault }: { facts: ForceFacts; fault: ReactNode }) {
           className="mt-1.5"
         />
         <span>
-          <b>asks under way too</b>, with every message of theirs that has not begun
+          <b>asks under way too</b>, for every message that hasn’t started going out
           {facts.underWay > 0 ? (
             <span className="text-second">
               :{" "}
               {[
-                facts.moved ? `${facts.moved} would send their next message differently` : "",
+                facts.moved ? `${facts.moved} would send a different next message` : "",
                 facts.ends ? `${facts.ends} would end` : "",
-                facts.begins ? `${facts.begins} would send once more` : "",
-                facts.same ? `for ${facts.same} nothing changes` : "",
-                facts.leaving ? `${facts.leaving} are being handed over and stay` : "",
+                facts.begins ? `${facts.begins} would send one more message` : "",
+                facts.same ? `nothing changes for ${facts.same}` : "",
+                facts.leaving ? `${facts.leaving} are on their way out and stay as they are` : "",
               ]
                 .filter(Boolean)
                 .join(", ")}

@@ -12,14 +12,12 @@ export function PlanList({ slug, items, mayChange }: { slug: string; items: Sort
     const result = await setPlanOrder(slug, ids).catch(
       lost({
         ok: false as const,
-        message: "The order was not saved: the connection is lost.",
+        message: "The connection dropped, so the order wasn’t saved.",
       }),
     );
     toast(result.message ?? "Saved.");
   };
-  return (
-    <Sortable label="Plans in the order in which they take visits" items={items} onOrder={keep} disabled={!mayChange} />
-  );
+  return <Sortable label="Plans, in order of priority" items={items} onOrder={keep} disabled={!mayChange} />;
 }
 
 /** Makes a plan from a starter or from nothing. */
@@ -30,7 +28,7 @@ export function StartFrom({ slug, from, children }: { slug: string; from: string
         <>
           <input type="hidden" name="from" value={from} />
           <button type="submit" className="button" disabled={pending}>
-            {pending ? "One moment ..." : children}
+            {pending ? "One moment…" : children}
           </button>
         </>
       )}

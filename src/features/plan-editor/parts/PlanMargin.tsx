@@ -13,25 +13,25 @@ export function PlanMargin({ access, view }: { access: Access; view: PlanView })
   return (
     <>
       <Note title="Before it can run">
-        <Suspense fallback={<p className="text-second">Following the review links …</p>}>
+        <Suspense fallback={<p className="text-second">Checking the review links…</p>}>
           <Findings access={access} planId={plan.id} looks={ref.mayChange} stepHref={stepHref} />
         </Suspense>
         {ref.mayChange ? <LookAgain slug={ref.slug} /> : null}
       </Note>
       {rules.begins.kind === "by hand" ? null : (
         <Note title="If it had run last week">
-          <Suspense fallback={<p className="text-second">Rehearsing the last seven days …</p>}>
+          <Suspense fallback={<p className="text-second">Rehearsing the last seven days…</p>}>
             <LastWeek access={access} planId={plan.id} now={now} />
           </Suspense>
           <p>
-            <Link href={`${base}/rehearsal`}>Rehearse it on other days</Link>
+            <Link href={`${base}/rehearsal`}>Rehearse it on other dates</Link>
           </p>
         </Note>
       )}
-      <Note title="What stops it">
+      <Note title="What stops an ask">
         <p>
-          The rest of an ask is dropped at once when the person answers, goes on to a review site, writes back, opts
-          out, writes a review, or their visit is cancelled.
+          Remaining messages are dropped as soon as the person answers, goes to a review site, writes back, opts out or
+          leaves a review, or if their visit is cancelled.
         </p>
       </Note>
     </>

@@ -26,7 +26,7 @@ export function PlanRow({
         </Link>{" "}
         <StateTag plan={plan} />
         <p className="text-second [overflow-wrap:anywhere]">{planWords(plan, nameOf)}</p>
-        {plan.pausedWhy ? <p className="text-vermilion-deep">Paused by itself: {pauseWords(plan.pausedWhy)}.</p> : null}
+        {plan.pausedWhy ? <p className="text-vermilion-deep">Paused itself: {pauseWords(plan.pausedWhy)}.</p> : null}
       </div>
       <p className="text-second text-[14px]">{tallyWords(tally)}</p>
     </div>
@@ -35,13 +35,13 @@ export function PlanRow({
 
 function planWords({ rules, draft }: Plan, nameOf: (id: string) => string): string {
   const { steps, style } = draft ?? rules;
-  return `When ${sayBegins((draft ?? rules).begins, nameOf)}: ${style === "straight away" ? "" : "how it went first, then the happy, "}${sayCount(steps.length, "message")}.`;
+  return `When ${sayBegins((draft ?? rules).begins, nameOf)}: ${style === "straight away" ? "" : "asks how it went, then asks happy customers for a review; "}${sayCount(steps.length, "message")}.`;
 }
 
 function tallyWords(tally: Tally | undefined): string {
   if (!tally) return "";
   const words = [`${tally.asked} asked this week`, `${tally.open} under way`];
-  return (tally.waiting > 0 ? [...words, `${tally.waiting} wait their turn`] : words).join(" · ");
+  return (tally.waiting > 0 ? [...words, `${tally.waiting} waiting their turn`] : words).join(" · ");
 }
 
 function StateTag({ plan }: { plan: Plan }) {
@@ -51,11 +51,11 @@ function StateTag({ plan }: { plan: Plan }) {
     paused: "bg-ochre-tint text-ochre-deep",
     archived: "border-rule bg-paper text-second border",
   };
-  const says = { draft: "has never run", running: "running", paused: "paused", archived: "archived" };
+  const says = { draft: "not started", running: "running", paused: "paused", archived: "archived" };
   return (
     <>
       <span className={`tag ${tone[plan.state]}`}>{says[plan.state]}</span>
-      {plan.draft ? <span className="tag bg-ochre-tint text-ochre-deep ml-1">changes not in force</span> : null}
+      {plan.draft ? <span className="tag bg-ochre-tint text-ochre-deep ml-1">changes not live</span> : null}
     </>
   );
 }

@@ -37,15 +37,15 @@ export function BeginsSentence({ plan, begins, names }: { plan: PlanRef; begins:
   const chosen = (which: "services" | "branches") =>
     which in begins ? (begins as { services: string[]; branches: string[] })[which] : [];
   const nameOf = (id: string) =>
-    [...names.services, ...names.branches].find((one) => one.id === id)?.name ?? "something that is not there any more";
+    [...names.services, ...names.branches].find((one) => one.id === id)?.name ?? "something that’s been removed";
   return (
-    <Sentence words={sayBegins(begins, nameOf)} label="When it begins" id="begins" action={actionOf(plan)}>
+    <Sentence words={sayBegins(begins, nameOf)} label="When it starts" id="begins" action={actionOf(plan)}>
       {(error) => (
         <div className="space-y-3">
           <Hidden part="begins" />
           <div>
             <label className="label" htmlFor="kind">
-              It begins when
+              It starts when
             </label>
             <select
               id="kind"
@@ -56,11 +56,11 @@ export function BeginsSentence({ plan, begins, names }: { plan: PlanRef; begins:
             >
               <option value="visit">a visit ends</option>
               <option value="invoice">an invoice is paid</option>
-              <option value="tag">a person gets a tag</option>
-              <option value="customer">somebody has been a customer for some days</option>
+              <option value="tag">someone gets a tag</option>
+              <option value="customer">someone has been a customer for a certain time</option>
               <option value="put right">a concern is closed as put right</option>
-              <option value="list">a list is dropped off</option>
-              <option value="by hand">somebody asks by hand</option>
+              <option value="list">a list comes in</option>
+              <option value="by hand">someone asks by hand</option>
             </select>
             {error("kind")}
           </div>
@@ -72,7 +72,7 @@ export function BeginsSentence({ plan, begins, names }: { plan: PlanRef; begins:
                   legend="Of these kinds"
                   choices={Object.entries(KIND_WORDS).map(([id, name]) => ({ id, name }))}
                   chosen={begins.kind === "visit" ? begins.kinds : []}
-                  all="None ticked: of every kind."
+                  all="Tick none for every kind."
                 />
               ) : null}
               <Ticks
@@ -80,7 +80,7 @@ export function BeginsSentence({ plan, begins, names }: { plan: PlanRef; begins:
                 legend="For these services"
                 choices={names.services}
                 chosen={chosen("services")}
-                all="None ticked: for every service."
+                all="Tick none for every service."
               />
               {names.branches.length > 1 ? (
                 <Ticks
@@ -88,7 +88,7 @@ export function BeginsSentence({ plan, begins, names }: { plan: PlanRef; begins:
                   legend="At these branches"
                   choices={names.branches}
                   chosen={chosen("branches")}
-                  all="None ticked: at every branch."
+                  all="Tick none for every branch."
                 />
               ) : null}
             </>
@@ -104,7 +104,7 @@ export function BeginsSentence({ plan, begins, names }: { plan: PlanRef; begins:
                 ))}
               </select>
               <p className="text-second mt-1 text-[13px]">
-                Asked about their last visit, counted from the moment they got it.
+                They’re asked about their last visit. Time counts from when they got the tag.
               </p>
               {error("tag")}
             </div>
@@ -115,7 +115,7 @@ export function BeginsSentence({ plan, begins, names }: { plan: PlanRef; begins:
               label="Days since their first visit"
               value={begins.kind === "customer" ? begins.days : 365}
               error={error("days")}
-              hint="Who has been here longer than that when the plan starts is not asked."
+              hint="People who’ve been customers for longer than that when the plan starts aren’t asked."
             />
           ) : null}
         </div>
@@ -129,7 +129,7 @@ export function StyleSentence({ plan, rules }: { plan: PlanRef; rules: PlanRules
   const first = rules.style === "how it went first";
   return (
     <Sentence
-      words={first ? "asks how it went first" : "asks straight away"}
+      words={first ? "first asks how it went" : "asks straight away"}
       label="How it asks"
       action={actionOf(plan)}
     >
@@ -145,7 +145,7 @@ export function StyleSentence({ plan, rules }: { plan: PlanRef; rules: PlanRules
               [
                 "how it went first",
                 "How it went first",
-                "Thanks everybody, hands the unhappy over at once, and asks the happy for a review some days later.",
+                "Thanks everyone, passes unhappy customers to you straight away, and asks happy ones for a review a few days later.",
               ],
             ]}
           />

@@ -10,7 +10,7 @@ import type { FormAction } from "./planRef";
 const LOOKS_AT: Record<MoreQuestions["doorsLookAt"], string> = {
   rating: "the rating",
   recommendation: "the recommendation",
-  "lowest aspect": "the lowest side of the visit",
+  "lowest aspect": "the lowest-rated aspect",
 };
 
 /** What the answer page asks: the rating, and what may follow it. */
@@ -36,7 +36,7 @@ export function QuestionSentence({
           <Hidden part="question" />
           <Radios
             name="question"
-            legend="The question has"
+            legend="Answers"
             value={rules.question}
             choices={[
               ["five", "five ratings, 1 to 5"],
@@ -45,11 +45,11 @@ export function QuestionSentence({
             ]}
           />
           {error("question")}
-          <p className="text-second text-[14px]">Then, on the same page, and none of it needed:</p>
+          <p className="text-second text-[14px]">Then, on the same page, all optional:</p>
           <Lines
             name="aspects"
-            label="Sides of the visit, one a line"
-            says="Five at most, each rated 1 to 5: the waiting, the price."
+            label="Aspects of the visit, one per line"
+            says="Up to five, each rated from 1 to 5: waiting time, price."
             value={more.aspects}
             error={error("aspects")}
           />
@@ -58,7 +58,7 @@ export function QuestionSentence({
             label="“Would you recommend us?”"
             value={more.recommend}
             choices={[
-              ["not", "is not asked"],
+              ["not", "don’t ask"],
               ["ten", "from 0 to 10"],
               ["three", "yes, maybe or no"],
             ]}
@@ -66,8 +66,8 @@ export function QuestionSentence({
           {error("recommend")}
           <Lines
             name="questions"
-            label="Open questions, one a line"
-            says="Three at most."
+            label="Open questions, one per line"
+            says="Up to three."
             value={more.questions}
             error={error("questions")}
           />
@@ -79,15 +79,15 @@ export function QuestionSentence({
               defaultChecked={more.photo ?? false}
               className="size-[18px]"
             />
-            Let them send a photo, which only your team sees
+            Let them add a photo (only your team sees it)
           </label>
           <label className="flex min-h-[44px] items-center gap-2.5">
             <input type="checkbox" name="mayShow" value="yes" defaultChecked={more.mayShow} className="size-[18px]" />
-            Ask whether their words may stand on your own page of reviews
+            Ask if you can show their comments on your own reviews page
           </label>
           <SelectField
             name="doorsLookAt"
-            label="What opens goes by"
+            label="Doors depend on"
             value={more.doorsLookAt}
             choices={DOORS_LOOK_AT.map((each) => [each, LOOKS_AT[each]] as const)}
           />

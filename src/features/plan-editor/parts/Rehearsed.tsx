@@ -30,7 +30,7 @@ export function RehearsalMargin({
 }) {
   return (
     <>
-      <Note title="In all">
+      <Note title="Total">
         <p>
           <Counted count={sum.messages} one="message" />: <Counted count={sum.texts} one="text" /> in{" "}
           <Counted count={sum.parts} one="part" />, <Counted count={sum.emails} one="email" />.
@@ -38,7 +38,7 @@ export function RehearsalMargin({
         <p>
           The texts would cost <b>{sayPrice(Math.round(sum.cost * 1000), currency)}</b>.
         </p>
-        <p>Rehearsed in {seconds.toFixed(seconds < 1 ? 2 : 1)} seconds. Nothing was sent, and nothing was kept.</p>
+        <p>Rehearsed in {seconds.toFixed(seconds < 1 ? 2 : 1)} seconds. Nothing was sent or saved.</p>
       </Note>
       <Note title="Left out">
         {sum.leftOut.length === 0 ? <p>Nobody.</p> : null}
@@ -51,17 +51,17 @@ export function RehearsalMargin({
         ))}
         {sum.elsewhere > 0 ? (
           <p>
-            <b>{sum.elsewhere}</b> {sum.elsewhere === 1 ? "visit is" : "visits are"} not for this plan.
+            <b>{sum.elsewhere}</b> {sum.elsewhere === 1 ? "visit is" : "visits are"} for other plans.
           </p>
         ) : null}
         {sum.unsent > 0 ? (
           <p>
-            <b>{sum.unsent}</b> {sum.unsent === 1 ? "ask" : "asks"} would end with nothing sent.
+            <b>{sum.unsent}</b> {sum.unsent === 1 ? "ask" : "asks"} would end without sending anything.
           </p>
         ) : null}
         {sum.waiting > 0 ? (
           <p>
-            <b>{sum.waiting}</b> would still wait for their turn in the portions.
+            <b>{sum.waiting}</b> would still be waiting for their batch.
           </p>
         ) : null}
       </Note>
@@ -116,7 +116,7 @@ export function SideBySide({
       <p className="text-second mb-3 [overflow-wrap:anywhere]">
         {differences(other.rules, shown.rules)
           .map(({ place, before, after }) => `${place}: ${cut(before)} → ${cut(after)}`)
-          .join("; ") || "The two do not differ."}
+          .join("; ") || "The two are the same."}
       </p>
       <table className="w-full text-[15px]">
         <thead>
@@ -162,10 +162,10 @@ function comparison(
     row("asked together with others", ({ joined }) => joined),
     row("messages", ({ messages }) => messages),
     row("texts", ({ texts }) => texts),
-    row("parts of texts", ({ parts }) => parts),
+    row("text parts", ({ parts }) => parts),
     row("cost", ({ cost }) => sayPrice(Math.round(cost * 1000), currency)),
     row("emails", ({ emails }) => emails),
-    row("the last would leave", ({ lastAt }) => (lastAt ? sayMoment(zone, lastAt, now) : "never")),
+    row("last message goes out", ({ lastAt }) => (lastAt ? sayMoment(zone, lastAt, now) : "never")),
     ...reasons.map((reason) =>
       row(
         `left out: ${reasonWords(reason)}`,
@@ -226,7 +226,7 @@ export function MessageList({
   zone: string;
   now: number;
 }) {
-  if (messages.length === 0) return <p className="text-second mt-4">Nothing would leave.</p>;
+  if (messages.length === 0) return <p className="text-second mt-4">Nothing would go out.</p>;
   return (
     <ul className="divide-rule border-rule mt-3 divide-y border-y">
       {messages.map((message) => {
@@ -258,7 +258,7 @@ export function MessageList({
               </span>
               <p className="text-second text-[14px]">{scheduleSentence(why)}</p>
               <details className="text-[14px]">
-                <summary className="text-second">How it reads</summary>
+                <summary className="text-second">See the message</summary>
                 <div className="border-rule bg-sheet mt-1 mb-1 rounded-[9px] border px-3.5 py-2.5 whitespace-pre-wrap [overflow-wrap:anywhere]">
                   {words.subject ? <p className="mb-1 font-semibold">{words.subject}</p> : null}
                   {words.body}

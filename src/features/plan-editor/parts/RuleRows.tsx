@@ -24,11 +24,11 @@ export function RuleRows({ view }: { view: PlanView }) {
   return (
     <dl className="divide-rule border-rule mt-6 divide-y border-y">
       <Row name="Who is asked">
-        Everyone it begins for, <TagsSentence plan={ref} rules={rules} choices={names.tags} />
+        Everyone it starts for, <TagsSentence plan={ref} rules={rules} choices={names.tags} />
         {setting.services.some(({ neverAsk }) => neverAsk) ? (
           <>
             ; never about{" "}
-            <Link href={`/c/${ref.slug}/set-up`} className="words-link">
+            <Link href={`/c/${ref.slug}/set-up/services`} className="words-link">
               {setting.services
                 .filter(({ neverAsk }) => neverAsk)
                 .map(({ name }) => name.toLowerCase())
@@ -39,55 +39,55 @@ export function RuleRows({ view }: { view: PlanView }) {
         .
       </Row>
       <Row name="Households">
-        Several visits of one household on one day give <HouseholdsSentence plan={ref} value={rules.households} />
-        {"; "}for a minor the guardian is written to.
+        If several people in a household visit on the same day, send{" "}
+        <HouseholdsSentence plan={ref} value={rules.households} />
+        {"; "}for a minor, messages go to the guardian.
       </Row>
       <Row name="How often">
-        A person is asked <RepeatSentence plan={ref} repeat={rules.repeat} />; being asked by hand counts
+        Ask each person <RepeatSentence plan={ref} repeat={rules.repeat} />; asks by hand count too
         {setting.client.restDays > 0
           ? `, and no plan asks within ${sayFigure(setting.client.restDays, "day")} of another`
           : ""}
         .
       </Row>
-      <Row name="While it is fresh">
-        A message that could not leave within <FreshSentence plan={ref} days={rules.freshDays} /> of its time is not
-        sent any more.
+      <Row name="Too late">
+        A message that couldn’t go out within <FreshSentence plan={ref} days={rules.freshDays} /> of when it was due
+        isn’t sent.
       </Row>
       {rules.begins.kind === "list" ? (
-        <Row name="Its list">
+        <Row name="Asking a list">
           Asks <PortionsSentence plan={ref} portions={rules.portions} />
           {rules.portions
-            ? `; stops by itself above ${rules.portions.mostBounced} % back or ${rules.portions.mostOptedOut} % opted out`
+            ? `; pauses itself if more than ${rules.portions.mostBounced}% bounce or ${rules.portions.mostOptedOut}% opt out`
             : ""}
           .
         </Row>
       ) : null}
-      <Row name="Its turn">
-        Where not everything may leave at once, its messages leave{" "}
-        <FirstSentence plan={ref} goesFirst={rules.goesFirst} />.
+      <Row name="Priority">
+        When there’s a queue, its messages go out <FirstSentence plan={ref} goesFirst={rules.goesFirst} />.
       </Row>
-      <Row name="When texts leave">
+      <Row name="When texts go out">
         <HoursSentence {...hoursOf(setting, "text")} slug={ref.slug} mayChange={ref.mayChange} />
-        {setting.client.keepsHolidays ? ", not on public holidays" : ""}; and never before 8:00 or after 21:00 where the
-        person is.
+        {setting.client.keepsHolidays ? ", not on public holidays" : ""}; never before 8:00 or after 21:00 in the
+        person’s own time.
       </Row>
-      <Row name="When emails leave">
+      <Row name="When emails go out">
         <HoursSentence {...hoursOf(setting, "email")} slug={ref.slug} mayChange={ref.mayChange} />
-        {setting.client.keepsHolidays ? ", not on public holidays" : ""}. The hours hold for every plan.
+        {setting.client.keepsHolidays ? ", not on public holidays" : ""}. These hours apply to every plan.
       </Row>
       <Row name="What the page asks">
         <QuestionSentence action={actionOf(ref)} rules={rules} />
       </Row>
       <Row name="A picture">
-        Stands on <PictureSentence plan={ref} rules={rules} />
+        Goes in <PictureSentence plan={ref} rules={rules} />
         <PictureCost view={view} />.{" "}
         <Link href={`${view.base}/picture`} className="words-link">
           What it shows
         </Link>
       </Row>
-      <Row name="What opens">
+      <Row name="Doors">
         <DoorsSentence action={actionOf(ref)} doors={rules.doors} />.
-        {rules.doors.mode === "private only" ? ` ${rules.doors.acknowledgedBy} answers for it.` : ""}
+        {rules.doors.mode === "private only" ? ` ${rules.doors.acknowledgedBy} takes responsibility for it.` : ""}
       </Row>
       <Row name="Review sites">
         <SitesSentence
@@ -111,8 +111,8 @@ function PictureCost({ view }: { view: PlanView }) {
   const plain = steps.reduce((sum, key) => sum + (monthly[key]?.parts ?? 0), 0) * setting.client.partPrice;
   return (
     <>
-      : {sayCount(texts, "text")} a month at today’s pace, which is <b>{sayPrice(texts * mediaPrice, currency)}</b> in
-      place of {sayPrice(plain, currency)}
+      : {sayCount(texts, "text")} a month at the current rate, costing <b>{sayPrice(texts * mediaPrice, currency)}</b>{" "}
+      instead of {sayPrice(plain, currency)}
     </>
   );
 }

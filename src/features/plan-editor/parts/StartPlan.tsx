@@ -14,17 +14,17 @@ export function StartPlan({ slug }: { slug: string }) {
               <p className="text-second">{starter.says}</p>
             </div>
             <StartFrom slug={slug} from={starter.key}>
-              Start from this <span className="sr-only">: {starter.name}</span>
+              Use this <span className="sr-only">: {starter.name}</span>
             </StartFrom>
           </li>
         ))}
         <li className="flex flex-wrap items-center justify-between gap-3 py-2.5">
           <div className="min-w-0 flex-1 basis-[300px]">
-            <b>From nothing</b>
-            <p className="text-second">One message, and everything else as you set it.</p>
+            <b>Start from scratch</b>
+            <p className="text-second">Just one message. You set up the rest.</p>
           </div>
           <StartFrom slug={slug} from="nothing">
-            Start from nothing
+            Start from scratch
           </StartFrom>
         </li>
       </ul>

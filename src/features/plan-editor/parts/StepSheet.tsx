@@ -23,17 +23,17 @@ export function StepSheet({ view, as }: { view: PlanView; as?: "email" | "text" 
           <span className="tag bg-paper text-second border-rule ml-1 border">{sayStepChannel(step.channel)}</span>
           {isFeeling ? (
             <span className="tag bg-paper text-second border-rule ml-1 border">
-              {step.part === "review" ? "asks the happy for a review" : "asks how it went"}
+              {step.part === "review" ? "asks happy customers for a review" : "asks how it went"}
             </span>
           ) : null}
         </h2>
         <p className="mt-2 text-[16.5px] leading-[1.75]">
           Goes out <StepSentence plan={ref} step={step} index={index} /> after {afterWords(rules, index)}
           {step.delay.amount === 0
-            ? ", or when the hours next open."
-            : ", at once if the hours are open, else when they next open."}{" "}
+            ? ", or at the start of the next send hours."
+            : ", or at the start of the next send hours."}{" "}
           It goes to {sayCondition(step.onlyIf)}
-          {step.from === "team member" ? ", and emails carry the team member’s name" : ""}.
+          {step.from === "team member" ? ", with emails sent in the team member’s name" : ""}.
         </p>
         <p className="text-second mt-2">{insteadWords(step.channel)}</p>
         <p className="mt-3">
@@ -78,9 +78,10 @@ function StepButtons({ view }: { view: PlanView }) {
         part="remove step"
         fields={{ step: index }}
         disabled={last === 0}
-        sure={`Take “${step.name}” out of the plan?`}
+        sure={`Remove “${step.name}” from the plan?`}
       >
-        Take out
+        {" "}
+        Remove{" "}
       </StepButton>
       {rules.steps.length < 6 ? (
         <StepButton plan={ref} part="add step" fields={{ in: "first" }}>
@@ -89,7 +90,7 @@ function StepButtons({ view }: { view: PlanView }) {
       ) : null}
       {rules.steps.length < 6 && isFeeling ? (
         <StepButton plan={ref} part="add step" fields={{ in: "review" }}>
-          Add one that asks for a review
+          Add a message asking for a review
         </StepButton>
       ) : null}
     </div>
@@ -118,7 +119,7 @@ function HowItReads({ view, as }: { view: PlanView; as?: "email" | "text" }) {
           // biome-ignore lint/a11y/noNoninteractiveTabindex: a box that scrolls must be reachable by keyboard
           tabIndex={0}
           role="region"
-          aria-label="How it reads"
+          aria-label="Preview"
         >
           {words.subject ? <p className="mb-1.5 font-semibold">{words.subject}</p> : null}
           {words.body}
@@ -127,7 +128,7 @@ function HowItReads({ view, as }: { view: PlanView; as?: "email" | "text" }) {
           <span>
             {parts
               ? `${sayCount(parts.parts, "part")}, ${parts.units} of ${parts.parts * parts.perPart} characters`
-              : "An email, as it would read"}
+              : "Email preview"}
           </span>
           <Link
             href={`${stepHref(index, wording.key)}&as=${shown === "text" ? "email" : "text"}`}
@@ -145,13 +146,13 @@ function HowItReads({ view, as }: { view: PlanView; as?: "email" | "text" }) {
 function afterWords(rules: PlanRules, index: number): string {
   const { part } = rules.steps[index];
   if (part === "review" && rules.steps[index - 1]?.part !== "review") return "a happy answer";
-  return index === 0 ? ANCHOR_WORDS[rules.begins.kind].says : "the message before it";
+  return index === 0 ? ANCHOR_WORDS[rules.begins.kind].says : "the previous message";
 }
 
 function insteadWords(channel: PlanRules["steps"][number]["channel"]): string {
-  if (channel === "text") return "No mobile number? An email goes in its place.";
-  if (channel === "email") return "No email address? A text goes in its place.";
+  if (channel === "text") return "No mobile number? We’ll send an email instead.";
+  if (channel === "email") return "No email address? We’ll send a text instead.";
   if (channel === "both")
-    return "The email follows right behind the text; whoever has only one of the two gets that one.";
-  return "As a text where nobody knows what the person prefers.";
+    return "The email follows straight after the text. People with only one address just get that one.";
+  return "By text if we don’t know what they prefer.";
 }

@@ -33,12 +33,12 @@ export function Trial({
   const chances = chancesOfBest(own);
   const verdict = judgeTrial(own);
   const share = ({ sent, answered }: Tally) =>
-    sent === 0 ? "nothing to count yet" : `${Math.round((100 * answered) / sent)} % answered (${answered} of ${sent})`;
+    sent === 0 ? "no results yet" : `${Math.round((100 * answered) / sent)}% answered (${answered} of ${sent})`;
   return (
     <div className="mt-3">
       <p className="text-second">
-        {all.length === 2 ? "Two" : all.length === 3 ? "Three" : "Four"} wordings on trial; each person gets one of
-        them, always the same. A message counts three days after it left, and only while all of them were on trial.
+        {all.length === 2 ? "Two" : all.length === 3 ? "Three" : "Four"} wordings on trial. Each person always gets the
+        same one. A message counts three days after it went out, and only if all of them were on trial at the time.
       </p>
       <ul className="divide-rule border-rule mt-2 divide-y border-y">
         {own.map((tally, at) => (
@@ -52,19 +52,20 @@ export function Trial({
               Wording {tally.key.toUpperCase()}
             </Link>
             <span className="text-second">{share(tally)}</span>
-            <span>best with a chance of {Math.round(chances[at] * 100)} %</span>
+            <span>{Math.round(chances[at] * 100)}% likely to be the best</span>
             <span className="ml-auto flex">
               <StepButton
                 plan={plan}
                 part="keep wording"
                 fields={{ step: index, wording: tally.key }}
-                sure={`Keep wording ${tally.key.toUpperCase()} and end the trial?`}
+                sure={`Keep wording ${tally.key.toUpperCase()} and end the trial? The other wordings are removed.`}
               >
                 Keep <span className="sr-only">wording {tally.key.toUpperCase()}</span>
               </StepButton>
               {tally.key === "a" ? null : (
                 <StepButton plan={plan} part="drop wording" fields={{ step: index, wording: tally.key }}>
-                  Drop
+                  {" "}
+                  Remove{" "}
                 </StepButton>
               )}
             </span>
@@ -74,23 +75,23 @@ export function Trial({
       <div className="mt-2">
         {verdict.done ? (
           <>
-            <b>Wording {verdict.best.toUpperCase()} is better</b>; the trial can end.{" "}
+            <b>Wording {verdict.best.toUpperCase()} is better</b>, so you can end the trial.{" "}
             <StepButton plan={plan} part="keep wording" fields={{ step: index, wording: verdict.best }}>
-              Keep the better
+              Keep the better one
             </StepButton>
           </>
         ) : (
-          `Not decided: ${verdict.says.charAt(0).toLowerCase()}${verdict.says.slice(1)}`
+          `No winner yet: ${verdict.says.charAt(0).toLowerCase()}${verdict.says.slice(1)}`
         )}{" "}
         <span className="text-second text-[13px]">
-          Looking early does no harm: a wording counts as better only when it would be wrong in at most 1 of 20 such
-          trials, however often you look.
+          It’s fine to look early. We only call a winner when there’s less than a 1 in 20 chance of being wrong, however
+          often you check.
         </span>
       </div>
       {all.length < 4 ? (
         <div className="-ml-2">
           <StepButton plan={plan} part="add wording" fields={{ step: index }}>
-            Try one more
+            Try another wording
           </StepButton>
         </div>
       ) : null}

@@ -6,7 +6,7 @@ export const ANCHOR_WORDS: Record<PlanRules["begins"]["kind"], { name: string; s
   invoice: { name: "invoice", says: "the invoice is paid" },
   tag: { name: "tag", says: "they get the tag" },
   customer: { name: "anniversary", says: "that day" },
-  "put right": { name: "put right", says: "it was put right" },
-  list: { name: "list", says: "the list is dropped off" },
-  "by hand": { name: "asked", says: "somebody asks" },
+  "put right": { name: "put right", says: "the concern is put right" },
+  list: { name: "list", says: "the list comes in" },
+  "by hand": { name: "asked", says: "someone asks" },
 };

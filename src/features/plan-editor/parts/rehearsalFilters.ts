@@ -12,9 +12,9 @@ export const isOwnPeriod = ({ wanted, today }: RehearsalView) =>
 
 /** A version in words. */
 export function versionName(plan: Plan, name: string | null): string {
-  if (name === "force") return "what is in force";
+  if (name === "force") return "the live version";
   if (name?.startsWith("v")) return `version ${name.slice(1)}`;
-  return plan.draft ? "the changes" : "the plan";
+  return plan.draft ? "your changes" : "the plan";
 }
 
 /** The sentence that says on what a plan is rehearsed, and beside which other version. */
@@ -28,19 +28,19 @@ export function rehearsalFilters(view: RehearsalView, link: RehearsalLink): (str
   const periods = [
     on("the last seven days", {}, wanted.on === "past" && wanted.from === null),
     on(
-      "the last thirty days",
+      "the last 30 days",
       { from: formatDay(today - 30) },
       wanted.on === "past" && wanted.from === formatDay(today - 30),
     ),
-    on("other days", { from: formatDay(today - 14), to: formatDay(today) }, isOwnPeriod(view)),
-    on("what is booked for the next 14 days", { on: "booked" }, wanted.on === "booked"),
+    on("other dates", { from: formatDay(today - 14), to: formatDay(today) }, isOwnPeriod(view)),
+    on("visits booked in the next 14 days", { on: "booked" }, wanted.on === "booked"),
     on("a list", { on: "list" }, wanted.on === "list"),
   ];
   const others = versionsBeside(plan, versions, wanted.version);
   return [
     "Rehearsed on ",
     {
-      label: "What it is rehearsed on",
+      label: "Which visits",
       words: periods.find(({ isHere }) => isHere)?.words ?? "the last seven days",
       clear: null,
       choices: periods,
@@ -63,7 +63,7 @@ export function rehearsalFilters(view: RehearsalView, link: RehearsalLink): (str
       : []),
     ...(others.length > 0
       ? [
-          ", side by side with ",
+          ", compared with ",
           {
             label: "Compared with",
             words: others.find(([name]) => name === wanted.against)?.[1] ?? "nothing",
@@ -84,8 +84,8 @@ export function rehearsalFilters(view: RehearsalView, link: RehearsalLink): (str
 function versionsBeside(plan: Plan, versions: { version: number }[], shown: string | null): [string, string][] {
   const older = versions.filter(({ version }) => version !== plan.version).slice(0, 6);
   const names: [string, string][] = [
-    ...(plan.draft ? [["draft", "the changes"] as [string, string]] : []),
-    ...(plan.version > 0 ? [["force", "what is in force"] as [string, string]] : []),
+    ...(plan.draft ? [["draft", "your changes"] as [string, string]] : []),
+    ...(plan.version > 0 ? [["force", "the live version"] as [string, string]] : []),
     ...older.map(({ version }): [string, string] => [`v${version}`, `version ${version}`]),
   ];
   return names.filter(([name]) => name !== (shown ?? (plan.draft ? "draft" : "force")));

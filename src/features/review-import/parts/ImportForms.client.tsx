@@ -3,6 +3,7 @@
 import { ActionForm } from "@/ui/ActionForm.client";
 import { ConfirmButton } from "@/ui/ConfirmButton.client";
 import { Field } from "@/ui/Field";
+import { FileField } from "@/ui/FileField.client";
 import { bringReviews, keepReviewsOf, matchReviewColumns, typeReviewIn, undoReviews } from "../actions";
 
 export type PageChoice = { id: string; words: string };
@@ -19,7 +20,7 @@ function PageSelect({
   return (
     <div>
       <label className="label" htmlFor={id}>
-        Of which page
+        From which page
       </label>
       <select id={id} name="listing" className="field">
         {pages.map((page) => (
@@ -40,21 +41,9 @@ export function BringForm({ slug, pages }: { slug: string; pages: PageChoice[] }
       {({ pending, error }) => (
         <>
           <PageSelect id="bring-page" pages={pages} error={error} />
-          <div>
-            <label className="label" htmlFor="bring-file">
-              A file
-            </label>
-            <input
-              id="bring-file"
-              name="file"
-              type="file"
-              accept=".csv,.tsv,.txt,.xlsx,.json"
-              className="field"
-              required
-            />
-          </div>
+          <FileField id="bring-file" name="file" label="A file" accept=".csv,.tsv,.txt,.xlsx,.json" isRequired />
           <button type="submit" className="button-main" disabled={pending}>
-            {pending ? "Reading it ..." : "Look at it"}
+            {pending ? "Reading it…" : "Check it"}
           </button>
         </>
       )}
@@ -86,13 +75,13 @@ export function TypeForm({ slug, pages, today }: { slug: string; pages: PageChoi
           </div>
           <div>
             <label className="label" htmlFor="type-words">
-              Their words
+              Their comment
             </label>
             <textarea id="type-words" name="words" rows={3} className="field" />
             {error("words")}
           </div>
           <button type="submit" className="button-main" disabled={pending}>
-            {pending ? "Keeping it ..." : "Keep it"}
+            {pending ? "Saving…" : "Save review"}
           </button>
         </>
       )}
@@ -101,10 +90,10 @@ export function TypeForm({ slug, pages, today }: { slug: string; pages: PageChoi
 }
 
 const COLUMN_WORDS = [
-  ["", "left aside"],
+  ["", "ignored"],
   ["author", "who wrote it"],
   ["rating", "the rating"],
-  ["words", "their words"],
+  ["words", "their comment"],
   ["date", "when"],
   ["reply", "the reply"],
 ] as const;
@@ -147,7 +136,7 @@ export function ColumnsForm({
             ))}
           </div>
           <p role="status" className="sr-only">
-            {pending ? "Reading it anew ..." : ""}
+            {pending ? "Reading it again…" : ""}
           </p>
         </>
       )}
@@ -161,10 +150,10 @@ export function KeepButton({ slug, id, count }: { slug: string; id: string; coun
       {({ pending }) => (
         <button type="submit" className="button-main" disabled={pending || count === 0}>
           {pending
-            ? "Keeping them ..."
+            ? "Importing…"
             : count === 1
-              ? "Keep this review"
-              : `Keep these ${count.toLocaleString("en-GB")} reviews`}
+              ? "Import this review"
+              : `Import these ${count.toLocaleString("en-GB")} reviews`}
         </button>
       )}
     </ActionForm>
@@ -175,10 +164,10 @@ export function UndoButton({ slug, id }: { slug: string; id: string }) {
   return (
     <ConfirmButton
       className="button-quiet"
-      sure="Take all of these back? Replies that were kept with them go too."
+      sure="Undo this import? Replies that came with the reviews are removed too."
       action={async () => (await undoReviews(slug, id)) ?? { ok: true }}
     >
-      Take them back
+      Undo import
     </ConfirmButton>
   );
 }

@@ -16,7 +16,7 @@ export function AsideButton({ slug, reviewId, isAside }: { slug: string; reviewI
           disabled={pending}
           data-key="e"
         >
-          {isAside ? "Take it up again" : "Set aside"}
+          {isAside ? "Move back to waiting" : "Set aside"}
         </button>
       )}
     </ActionForm>

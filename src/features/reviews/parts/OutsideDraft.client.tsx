@@ -7,11 +7,11 @@ import { askOutside, showOutside } from "../outsideActions";
 import { GUARD_WORDS } from "./guardWords";
 
 const PROBLEMS: Record<OutsideProblem, string> = {
-  "not set up": "No text service is set up any more.",
-  "refused key": "The service does not know the key. Whoever set it up can paste a new one under Rules.",
-  busy: "The service is busy. Try again in a while.",
-  "not reached": "The service cannot be reached.",
-  "not readable": "The service answered with something that is no draft.",
+  "not set up": "The writing service is no longer set up.",
+  "refused key": "The service rejected its key. Whoever set it up can add a new one under Rules.",
+  busy: "The service is busy. Try again shortly.",
+  "not reached": "We couldn’t reach the service.",
+  "not readable": "The service sent back something that isn’t a draft.",
 };
 
 /** A draft from an outside text service: first what would be sent is shown, and only then it is. */
@@ -34,7 +34,7 @@ export function OutsideDraft({
       if ("problem" in got) setSays([PROBLEMS[got.problem]]);
       else if ("refused" in got)
         setSays([
-          "What it wrote cannot stand under a review:",
+          "What it wrote isn’t suitable for a public reply:",
           ...got.refused.map(({ guard, words }) => `“${words}” ${GUARD_WORDS[guard]}.`),
         ]);
       else {
@@ -52,7 +52,7 @@ export function OutsideDraft({
       }}
     >
       <Popover.Trigger className="button" type="button">
-        Ask the text service
+        Ask the writing service
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
@@ -60,7 +60,7 @@ export function OutsideDraft({
           collisionPadding={12}
           className="border-edge bg-sheet text-ink z-40 max-h-[min(460px,var(--radix-popover-content-available-height))] w-[min(460px,94vw)] overflow-y-auto rounded-[12px] border p-5"
         >
-          <p className="font-title mb-2 text-[16px] font-semibold">This is sent, and nothing else</p>
+          <p className="font-title mb-2 text-[16px] font-semibold">We’ll send only this</p>
           {shown ? (
             <dl className="grid grid-cols-[96px_1fr] gap-x-3 gap-y-1.5">
               <dt className="text-second">Words</dt>
@@ -77,7 +77,7 @@ export function OutsideDraft({
               </dd>
             </dl>
           ) : (
-            <p className="text-second">{pending ? "Looking ..." : "This review is not there any more."}</p>
+            <p className="text-second">{pending ? "Checking…" : "This review no longer exists."}</p>
           )}
           {says.length > 0 ? (
             <div role="alert" className="bg-ochre-tint text-ochre-deep mt-3 rounded-[8px] px-3 py-2 text-[14px]">
@@ -88,7 +88,7 @@ export function OutsideDraft({
           ) : null}
           <div className="mt-4 flex gap-2">
             <button type="button" className="button-main" disabled={pending || !shown} onClick={send}>
-              {pending && shown ? "Asking ..." : "Send it"}
+              {pending && shown ? "Asking…" : "Send it"}
             </button>
             <Popover.Close className="button" type="button">
               Cancel

@@ -13,7 +13,7 @@ export function TakeDown({ slug, reviewId, site }: { slug: string; reviewId: str
   return (
     <ConfirmButton
       className="button-quiet"
-      sure={`Take this reply down from ${site}? The review waits for another then.`}
+      sure={`Take this reply down from ${site}? The review will be waiting for a reply again.`}
       action={async () => (await takeDown(slug, reviewId)) ?? { ok: true }}
     >
       Take it down

@@ -20,10 +20,10 @@ export type FormDraft = { alike: number; turn: number; unlike: number } | null;
 export type ReplyDeed = "post" | "approve" | "hand in" | "posted by hand";
 
 const DEED_WORDS: Record<ReplyDeed, [button: string, pending: string]> = {
-  post: ["Post reply", "Posting ..."],
-  approve: ["Approve and post", "Posting ..."],
-  "hand in": ["Hand in for approval", "Handing in ..."],
-  "posted by hand": ["I have posted it", "Keeping ..."],
+  post: ["Post reply", "Posting…"],
+  approve: ["Approve and post", "Posting…"],
+  "hand in": ["Send for approval", "Sending…"],
+  "posted by hand": ["I’ve posted it", "Saving…"],
 };
 
 type Props = {
@@ -100,7 +100,7 @@ export function ReplyForm({
   const another = (isByItself = false) =>
     start(async () => {
       const next = await redraft(slug, reviewId, drafted?.turn ?? 0, drafted?.text ?? words).catch(() => null);
-      setSays(next ? "Another draft stands there." : "There is no other draft for these words.");
+      setSays(next ? "Here’s another draft." : "We don’t have another draft for this review.");
       // Whoever has begun to write meanwhile keeps their words.
       if (!next || (isByItself && current.current !== first)) return;
       setDrafted(next);
@@ -124,7 +124,7 @@ export function ReplyForm({
           <input type="hidden" name="saved" value={saved} />
           {deed === "posted by hand" ? <input type="hidden" name="deed" value={deed} /> : null}
           <label className="label" htmlFor={id}>
-            {again ? "Another reply in place of it" : `Your reply, for everybody to read on ${site}`}
+            {again ? "Replace your reply" : `Your public reply on ${site}`}
           </label>
           <textarea
             ref={field}
@@ -143,7 +143,7 @@ export function ReplyForm({
           {isMeanwhile ? (
             <p role="status" className="bg-ochre-tint text-ochre-deep mt-2 rounded-[8px] px-3 py-2 text-[14px]">
               {seen
-                ? `Someone replied while you were writing: “${seen}”. Your words are still here; posting puts them in its place.`
+                ? `Someone replied while you were writing: “${seen}”. Your words are still here; posting replaces it.`
                 : "Something changed while you were writing. Your words are still here."}
             </p>
           ) : null}
@@ -158,11 +158,11 @@ export function ReplyForm({
           ) : null}
           <div className="mt-2 flex flex-wrap items-center justify-between gap-2">
             <span className={`text-[14px] ${isLong ? "text-vermilion-deep" : "text-second"}`}>
-              {isDraft ? "Draft from their words · " : ""}
+              {isDraft ? "Draft based on the review · " : ""}
               {words.length.toLocaleString("en-GB")} of {longest.toLocaleString("en-GB")}
-              {isLong ? `: ${site} does not take more` : ""}
+              {isLong ? `: too long for ${site}` : ""}
               {isDraft && draft && draft.unlike > 0 && drafted.alike < TOO_ALIKE
-                ? ` · unlike your last ${sayCount(draft.unlike, "reply", "replies")}`
+                ? ` · different from your last ${sayCount(draft.unlike, "reply", "replies")}`
                 : ""}
             </span>
             <span className="flex flex-wrap items-center gap-2">
@@ -177,7 +177,7 @@ export function ReplyForm({
                 }}
               />
               <button type="button" className="button" disabled={pendingDraft} onClick={() => another()} data-key="d">
-                {pendingDraft ? "Writing ..." : drafted ? "Another draft" : "Write a draft"}
+                {pendingDraft ? "Writing…" : drafted ? "Another draft" : "Write a draft"}
               </button>
               {hasOutside ? (
                 <OutsideDraft
@@ -187,7 +187,7 @@ export function ReplyForm({
                     setWords(text);
                     setSaved("");
                     setDrafted(null);
-                    setSays("A draft from the text service stands there.");
+                    setSays("Here’s a draft from the writing service.");
                     field.current?.focus();
                   }}
                 />
@@ -198,7 +198,7 @@ export function ReplyForm({
                   className="button"
                   onClick={() =>
                     navigator.clipboard.writeText(words).then(
-                      () => toast(`Copied. Put it in at ${site}, then keep here that you did.`),
+                      () => toast(`Copied. Paste it on ${site}, then click “I’ve posted it”.`),
                       () => field.current?.select(),
                     )
                   }

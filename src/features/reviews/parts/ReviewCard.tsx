@@ -64,14 +64,14 @@ export function ReviewCard(props: Props) {
           {` · ${branch} · ${sayAgo(review.writtenAt, now)}`}
         </span>
         {review.editedAt ? (
-          <span className="tag bg-ochre-tint text-ochre-deep">changed {sayAgo(review.editedAt, now)}</span>
+          <span className="tag bg-ochre-tint text-ochre-deep">edited {sayAgo(review.editedAt, now)}</span>
         ) : null}
         {review.isReported ? (
-          <span className="tag bg-ochre-tint text-ochre-deep">reported, {site} is looking at it</span>
+          <span className="tag bg-ochre-tint text-ochre-deep">reported; {site} is looking into it</span>
         ) : null}
         {review.replyState === "set aside" ? <span className="tag border-rule border">set aside</span> : null}
         {review.deletedAt ? (
-          <span className="tag bg-vermilion-tint text-vermilion-deep">taken down {sayAgo(review.deletedAt, now)}</span>
+          <span className="tag bg-vermilion-tint text-vermilion-deep">removed {sayAgo(review.deletedAt, now)}</span>
         ) : null}
       </p>
       <p className="said mt-1.5">
@@ -84,7 +84,7 @@ export function ReviewCard(props: Props) {
         ) : review.words ? (
           <SaidWords words={review.words} named={drafted?.named ?? []} />
         ) : (
-          <span className="text-second font-sans text-[15px]">No words, only the rating.</span>
+          <span className="text-second font-sans text-[15px]">Rating only, no comment.</span>
         )}
       </p>
       {drafted?.gravity ? (
@@ -109,7 +109,9 @@ function Standing({ it, slug, zone, now, mayPost, isOpen }: Props) {
       <div className={box}>
         <p className="whitespace-pre-wrap">{reply}</p>
         <p className="text-second text-[14px]">
-          {byRule && !review.replyBy ? "Replied by a rule" : `Replied${review.replyBy ? ` by ${review.replyBy}` : ""}`}
+          {byRule && !review.replyBy
+            ? "Replied automatically"
+            : `Replied${review.replyBy ? ` by ${review.replyBy}` : ""}`}
           {review.replyDraftedBy ? `, drafted by ${review.replyDraftedBy}` : ""}{" "}
           {review.repliedAt ? sayAgo(review.repliedAt, now) : ""}
         </p>
@@ -117,7 +119,7 @@ function Standing({ it, slug, zone, now, mayPost, isOpen }: Props) {
         {mayPost && !isOpen && repliesAt(it.connector) ? (
           <span className="-ml-2 flex flex-wrap">
             <Link href={`/c/${slug}/heard?show=reviews&open=${review.id}#review-${review.id}`} className="button-quiet">
-              Change the reply
+              Edit reply
             </Link>
             <TakeDown slug={slug} reviewId={review.id} site={site} />
           </span>
@@ -130,14 +132,14 @@ function Standing({ it, slug, zone, now, mayPost, isOpen }: Props) {
         <p className="whitespace-pre-wrap">{reply}</p>
         <p className="text-second mt-1 text-[14px]">
           <b className="text-ink">
-            Posted by itself {review.replyDueAt ? sayWhen(zone, review.replyDueAt, now) : "soon"}
+            Will be posted automatically {review.replyDueAt ? sayWhen(zone, review.replyDueAt, now) : "soon"}
           </b>
-          , unless somebody replies first. {byRule}
+          , unless someone replies first. {byRule}
         </p>
         {mayPost ? (
           <p className="mt-2">
             <DropReply slug={slug} reviewId={review.id}>
-              Do not post it
+              Don’t post it
             </DropReply>
           </p>
         ) : null}
@@ -147,21 +149,21 @@ function Standing({ it, slug, zone, now, mayPost, isOpen }: Props) {
     return (
       <p className="bg-ochre-tint text-ochre-deep mt-3 rounded-[8px] px-3 py-2 text-[14px]">
         {review.replyError
-          ? `${capital(siteProblemWords(review.replyError))}. The reply is tried again ${review.replyDueAt ? sayWhen(zone, review.replyDueAt, now) : "soon"}.`
+          ? `${capital(siteProblemWords(review.replyError))}. We’ll try again ${review.replyDueAt ? sayWhen(zone, review.replyDueAt, now) : "soon"}.`
           : "The reply is on its way."}
       </p>
     );
   if (replyState === "failed")
     return (
       <p className="bg-vermilion-tint text-vermilion-deep mt-3 rounded-[8px] px-3 py-2 text-[14px]">
-        {capital(siteProblemWords(review.replyError ?? { code: "not reached" }))}. Your words are kept below.
+        {capital(siteProblemWords(review.replyError ?? { code: "not reached" }))}. Your draft is safe below.
       </p>
     );
   if (replyState === "awaits approval")
     return (
       <div className="text-second mt-3 text-[14px]">
         <p>
-          <b className="text-ochre-deep">Waits for approval.</b>{" "}
+          <b className="text-ochre-deep">Waiting for approval.</b>{" "}
           {review.replyDraftedBy ? `${review.replyDraftedBy} drafted it.` : byRule}
           {replyWhy?.heldBack ? " It isn’t posted automatically because they aren’t happy." : ""}
         </p>
@@ -170,7 +172,7 @@ function Standing({ it, slug, zone, now, mayPost, isOpen }: Props) {
     );
   return replyWhy && replyWhy.refused.length > 0 ? (
     <p className="text-second mt-3 text-[14px]">
-      {replyWhy.rule} Nothing was written:{" "}
+      {replyWhy.rule} We couldn’t write a reply:{" "}
       {replyWhy.refused
         .map(({ guard, words }) => `“${words}” ${GUARD_WORDS[guard as keyof typeof GUARD_WORDS] ?? ""}`)
         .join("; ")}
@@ -212,23 +214,16 @@ function Writing(props: Props) {
       hasOutside={hasOutside}
     />
   );
-  // In the same place as before it was posted: what someone writes there meanwhile is kept.
-  if (isPosted)
-    return (
-      <div className="mt-3 flex flex-wrap items-baseline gap-2">
-        <Opening className="grow" label="Reply" isOpen isBare>
-          {form}
-        </Opening>
-      </div>
-    );
   const isAsked = review.replyState === "awaits approval" && deed === "approve";
   return (
     <div className="mt-3 flex flex-wrap items-baseline gap-2">
       {isOpen || isWaiting ? (
         <Opening
           className="grow"
-          label={isAsked ? "Look it over" : "Reply"}
+          label={isAsked ? "Review and approve" : "Reply"}
           isOpen={isOpen || isFirst || review.replyState === "failed" || isAsked}
+          // The form stays where it was before it was posted: what someone writes there meanwhile is kept.
+          isBare={isPosted}
         >
           {form}
         </Opening>
@@ -239,7 +234,7 @@ function Writing(props: Props) {
       )}
       {isAsked ? (
         <DropReply slug={slug} reviewId={review.id}>
-          Do not post it
+          Don’t post it
         </DropReply>
       ) : null}
       {review.replyState === "none" || review.replyState === "failed" || review.replyState === "set aside" ? (

@@ -37,7 +37,7 @@ export function ReviewViews({
       {mayKeep && here ? (
         <ConfirmButton
           className="button-quiet"
-          sure={`Delete the view “${here.name}”? The reviews stay.`}
+          sure={`Delete the view “${here.name}”? The reviews themselves stay.`}
           action={async () => (await deleteView(slug, here.id)) ?? { ok: true }}
         >
           Delete this view

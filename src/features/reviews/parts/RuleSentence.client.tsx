@@ -47,10 +47,10 @@ function Options({
 }
 
 const DEED_CHOICES: readonly (readonly [ReplyDeed, string])[] = [
-  ["nothing", "Leave it to people"],
+  ["nothing", "Leave it to your team"],
   ["suggest", "Suggest a draft"],
-  ["approve", "Write it and let somebody approve it"],
-  ["post", "Write it and post it"],
+  ["approve", "Write a reply for approval"],
+  ["post", "Write and post a reply"],
 ];
 
 type Props = { slug: string; rule: KeptRule; isOn: boolean; names: Names; sites: string[]; mayChange: boolean };
@@ -81,25 +81,25 @@ export function RuleSentence({ slug, rule, isOn, names, sites, mayChange }: Prop
         <Options
           type="checkbox"
           name="sites"
-          legend="None chosen means any"
+          legend="Tick none for any"
           choices={sites.map((site) => [site, site])}
           chosen={rule.sites}
         />
       ))}{" "}
-      brings{" "}
+      gets{" "}
       {part("ratings", sayRatings(rule), "Which ratings", (error) => (
         <>
           <Options
             type="checkbox"
             name="ratings"
-            legend="Where people rate, on 1 to 5"
+            legend="On sites with ratings from 1 to 5"
             choices={[5, 4, 3, 2, 1].map((n) => [String(n), `${n} of 5`])}
             chosen={rule.ratings.map(String)}
           />
           <Options
             type="checkbox"
             name="recommends"
-            legend="Where they recommend or not"
+            legend="On sites where people recommend"
             choices={[
               ["yes", "Recommended"],
               ["no", "Not recommended"],
@@ -110,15 +110,15 @@ export function RuleSentence({ slug, rule, isOn, names, sites, mayChange }: Prop
         </>
       ))}
       ,{" "}
-      {part("words", sayWords(rule), "With words or without", () => (
+      {part("words", sayWords(rule), "With or without a comment", () => (
         <Options
           type="radio"
           name="words"
           legend="Reviews"
           choices={[
-            ["either", "With or without words"],
-            ["with", "Only with words"],
-            ["without", "Only without words"],
+            ["either", "With or without a comment"],
+            ["with", "Only with a comment"],
+            ["without", "Only without a comment"],
           ]}
           chosen={[rule.words]}
         />
@@ -128,7 +128,7 @@ export function RuleSentence({ slug, rule, isOn, names, sites, mayChange }: Prop
         <Options
           type="checkbox"
           name="branchIds"
-          legend="None chosen means every branch"
+          legend="Tick none for every branch"
           choices={names.branches.map(({ id, name }) => [id, name])}
           chosen={rule.branchIds}
         />
@@ -138,7 +138,7 @@ export function RuleSentence({ slug, rule, isOn, names, sites, mayChange }: Prop
         <Options
           type="checkbox"
           name="languages"
-          legend="None chosen means any"
+          legend="Tick none for any"
           choices={LANGUAGES.map((one) => [one, LANGUAGE_NAMES[one]])}
           chosen={rule.languages}
         />
@@ -146,12 +146,12 @@ export function RuleSentence({ slug, rule, isOn, names, sites, mayChange }: Prop
       :{" "}
       {part("deed", sayDeed(rule), "What it does", (error) => (
         <>
-          <Options type="radio" name="deed" legend="It is to" choices={DEED_CHOICES} chosen={[rule.deed]} />
+          <Options type="radio" name="deed" legend="Then" choices={DEED_CHOICES} chosen={[rule.deed]} />
           <label className="border-rule flex items-baseline gap-2.5 border-t pt-3">
             <input type="checkbox" name="agreed" value="yes" defaultChecked={rule.agreedBy !== null} />
             <span>
-              I agree that it also answers the unhappy by itself: 3 of 5 and below, and not recommended. Otherwise these
-              wait for somebody’s approval.
+              I agree that it also answers unhappy reviews automatically (3 of 5 or lower, or not recommended).
+              Otherwise these wait for approval.
             </span>
           </label>
           {error("deed")}
@@ -160,14 +160,14 @@ export function RuleSentence({ slug, rule, isOn, names, sites, mayChange }: Prop
       {writes ? (
         <>
           {", "}
-          {part("texts", sayTexts(rule, names), "Which words", () =>
+          {part("texts", sayTexts(rule, names), "Which reply", () =>
             names.saved.length === 0 ? (
-              <p>Drafts come from the review’s own words. Save replies below to use those in turn.</p>
+              <p>Drafts are based on the review itself. Save some replies below to use those instead.</p>
             ) : (
               <Options
                 type="checkbox"
                 name="savedReplyIds"
-                legend="None chosen: drafts from their own words"
+                legend="Tick none for drafts based on the review"
                 choices={names.saved.map(({ id, purpose }) => [id, purpose])}
                 chosen={rule.savedReplyIds}
               />
@@ -182,7 +182,7 @@ export function RuleSentence({ slug, rule, isOn, names, sites, mayChange }: Prop
             <>
               <div>
                 <label className="label" htmlFor={`after-${rule.id}`}>
-                  Hours after it was read
+                  Hours after we collect it
                 </label>
                 <input
                   id={`after-${rule.id}`}
@@ -196,10 +196,10 @@ export function RuleSentence({ slug, rule, isOn, names, sites, mayChange }: Prop
               <Options
                 type="radio"
                 name="hours"
-                legend="And then"
+                legend="And"
                 choices={[
-                  ["office", "In the hours of the branch"],
-                  ["any", "At any hour"],
+                  ["office", "Only in the branch’s office hours"],
+                  ["any", "At any time"],
                 ]}
                 chosen={[rule.hours]}
               />
@@ -209,7 +209,7 @@ export function RuleSentence({ slug, rule, isOn, names, sites, mayChange }: Prop
           {part("most", sayMost(rule), "How many a day", (error) => (
             <div>
               <label className="label" htmlFor={`most-${rule.id}`}>
-                Replies a day at most
+                Most replies per day
               </label>
               <input
                 id={`most-${rule.id}`}
@@ -221,12 +221,12 @@ export function RuleSentence({ slug, rule, isOn, names, sites, mayChange }: Prop
               {error("mostPerDay")}
             </div>
           ))}
-          , unless somebody replies first
+          , unless someone replies first
         </>
       ) : null}
       .
       {rule.agreedBy ? (
-        <span className="text-second"> {rule.agreedBy} agreed that it answers the unhappy too.</span>
+        <span className="text-second"> {rule.agreedBy} agreed that it also answers unhappy reviews.</span>
       ) : null}
     </p>
   );
@@ -270,7 +270,7 @@ export function RuleButtons({
       )}
       <ConfirmButton
         className="button-quiet"
-        sure="Remove this rule? What it has planned is not posted."
+        sure="Remove this rule? Its scheduled replies won’t be posted."
         action={async () => (await dropRule(slug, id)) ?? { ok: true }}
       >
         Remove it

@@ -21,7 +21,7 @@ export function SavedMenu({
     <SavedWordsMenu
       saved={list}
       isLooking={pending}
-      empty="Nothing is saved yet. Replies are saved under Heard, Rules."
+      empty="No saved replies yet. Add some under Heard, Rules."
       onOpen={() => start(async () => setList(await savedFor(slug, reviewId).catch(() => [])))}
       onChoose={onChoose}
       below={({ refused }) =>

@@ -32,7 +32,7 @@ export function NewRule({ slug }: { slug: string }) {
     <ActionForm action={newRule.bind(null, slug)}>
       {({ pending }) => (
         <button type="submit" className="button" disabled={pending}>
-          {pending ? "Adding ..." : "Add a rule"}
+          {pending ? "Adding…" : "Add a rule"}
         </button>
       )}
     </ActionForm>
@@ -57,13 +57,14 @@ function SavedForm({ at, saved, onDone }: { at: SavedAt; saved: ShownSaved | nul
                 name="purpose"
                 label="What it is for"
                 defaultValue={saved?.purpose}
-                says="Several for one thing take turns."
+                says="If you save several for the same purpose, they take turns."
                 error={error}
               />
             </div>
             <div>
               <label className="label" htmlFor={`use-${id}`}>
-                Offered
+                {" "}
+                Where to offer it{" "}
               </label>
               <select id={`use-${id}`} name="use" className="field" defaultValue={saved?.use ?? "reviews"}>
                 <option value="reviews">under public reviews</option>
@@ -97,8 +98,8 @@ function SavedForm({ at, saved, onDone }: { at: SavedAt; saved: ShownSaved | nul
               aria-describedby={`places-${id}`}
             />
             <p id={`places-${id}`} className="text-second mt-1 text-[14px]">
-              Filled in by itself: {REPLY_PLACES.map((place) => `{${place}}`).join(", ")}. After | stands what is said
-              where it is not known.
+              Filled in automatically: {REPLY_PLACES.map((place) => `{${place}}`).join(", ")}. After the | is what to
+              say if we don’t know.
             </p>
             {error("words")}
           </div>
@@ -134,7 +135,7 @@ export function SavedList({ at, list, mayChange }: { at: SavedAt; list: ShownSav
                     {saved.use === "conversations" ? "in conversations · " : ""}
                     {LANGUAGE_NAMES[saved.language]}
                     {saved.of === "own"
-                      ? " · only yours"
+                      ? " · just yours"
                       : saved.of === "agency" && "slug" in at
                         ? " · the agency’s"
                         : ""}
@@ -168,7 +169,7 @@ export function SavedList({ at, list, mayChange }: { at: SavedAt; list: ShownSav
         ))}
         {list.length === 0 ? (
           <li className="text-second py-3">
-            Nothing is saved yet. A few thanks for those who wrote no words save the most time.
+            Nothing saved yet. A few thank-yous for ratings without a comment save the most time.
           </li>
         ) : null}
       </ul>

@@ -12,8 +12,8 @@ export function TextServiceSentence({ slug, address }: { slug: string | null; ad
   const [on, setOn] = useState(address !== null);
   return (
     <Sentence
-      words={address ? `an outside service at ${new URL(address).host}, when somebody asks it` : "nobody else"}
-      label="Who else writes drafts"
+      words={address ? `an outside writing service (${new URL(address).host}), on request` : "nobody else"}
+      label="Outside writing service"
       action={slug ? changeTextService.bind(null, slug) : null}
       wide
     >
@@ -21,8 +21,8 @@ export function TextServiceSentence({ slug, address }: { slug: string | null; ad
         <>
           {(
             [
-              ["no", "Nobody: drafts are made here"],
-              ["yes", "An outside text service, when somebody asks it"],
+              ["no", "None: Estima writes all drafts"],
+              ["yes", "An outside writing service, only when someone asks it"],
             ] as const
           ).map(([value, label]) => (
             <label key={value} className={line}>
@@ -48,14 +48,14 @@ export function TextServiceSentence({ slug, address }: { slug: string | null; ad
             <Field
               id="text-service-key"
               name="key"
-              label="The key it gave you"
-              says={address ? "Empty keeps the one before. It is kept encrypted." : "It is kept encrypted."}
+              label="The key they gave you"
+              says={address ? "Leave blank to keep the current one. It’s stored encrypted." : "It is kept encrypted."}
               autoComplete="off"
               error={error}
             />
             <p className="text-second text-[14px]">
-              Only the review’s words, its rating and language, your name and tone are sent, each time after somebody
-              has looked at them. What comes back passes the same guards as any draft.
+              We send only the review’s text, rating and language, your name and your tone, and only after someone has
+              checked them. Its drafts go through the same checks as ours.
             </p>
           </div>
         </>

@@ -29,7 +29,7 @@ export function SearchForm({
             <Field id="find-town" name="town" label="Town" defaultValue={town} error={error} />
           </div>
           <button type="submit" className="button" disabled={pending}>
-            {pending ? "Looking ..." : "Look for it"}
+            {pending ? "Searching…" : "Search"}
           </button>
         </>
       )}
@@ -84,13 +84,13 @@ export function ChooseForm({
                 ))}
                 <label className="flex min-h-[36px] items-baseline gap-2.5">
                   <input type="radio" name={branch.id} value="" defaultChecked={branch.likely === null} />
-                  It is not on {siteName}
+                  Not on {siteName}
                 </label>
               </div>
             </fieldset>
           ))}
           <button type="submit" className="button-main mt-4" disabled={pending}>
-            {pending ? "One moment ..." : "These are ours"}
+            {pending ? "One moment…" : "Yes, these are ours"}
           </button>
         </>
       )}
@@ -129,16 +129,16 @@ export function ConnectForm({
                   <Field
                     id={`key-${branch.id}`}
                     name={`key-${branch.id}`}
-                    label={`Key of ${branch.place}`}
+                    label={`Key for ${branch.place}`}
                     autoComplete="off"
                     spellCheck={false}
                     required
                     error={error}
                   />
                   <p className="text-second mt-1 text-[14px]">
-                    It stands on{" "}
+                    You’ll find it on{" "}
                     <a href={`${branch.url}${keyPage}`} target="_blank" rel="noopener noreferrer">
-                      the owner’s page of {siteName}
+                      the owner’s page on {siteName}
                     </a>
                     : copy it from there.
                   </p>
@@ -152,13 +152,13 @@ export function ConnectForm({
                 Offer customers “Write on {siteName}” as well
               </label>
               <p className="text-second text-[14px]">
-                It shows straight away on the pages of {offeredBy}. Each plan can leave it out later, under its review
-                sites.
+                It appears straight away on the pages of {offeredBy}. You can leave it out of any plan later, under its
+                review sites.
               </p>
             </div>
           )}
           <button type="submit" className="button-main" disabled={pending}>
-            {pending ? `Asking ${siteName} ...` : "Read the reviews from now on"}
+            {pending ? `Contacting ${siteName}…` : "Start collecting reviews"}
           </button>
         </>
       )}

@@ -27,7 +27,7 @@ export function SignInButton({
       disabled={pending}
       onClick={() => start(() => signIn(slug, site, again))}
     >
-      {pending ? "One moment ..." : children}
+      {pending ? "One moment…" : children}
     </button>
   );
 }
@@ -49,15 +49,15 @@ export function StopReading({
     unposted === 0
       ? ""
       : unposted === 1
-        ? " One reply that is ready for it will not be posted."
-        : ` ${unposted} replies that are ready for it will not be posted.`;
+        ? " One reply that’s ready won’t be posted."
+        : ` ${unposted} replies that are ready won’t be posted.`;
   return (
     <ConfirmButton
       className="button-quiet"
-      sure={`Stop reading this page on ${site}? What was read stays; new reviews no longer come in. Customers are still offered ${site} where a plan offers it: leave it out there if you don’t want that.${dropped}`}
+      sure={`Disconnect this page on ${site}? Reviews we’ve collected stay; new ones won’t come in. Plans that offer ${site} still offer it; leave it out of them if you don’t want that.${dropped}`}
       action={async () => (await stopReadingPage(slug, listingId)) ?? { ok: true }}
     >
-      Stop reading it
+      Disconnect
     </ConfirmButton>
   );
 }
@@ -72,7 +72,7 @@ export function LeaveConnecting({ slug, site }: { slug: string; site: ConnectorI
       disabled={pending}
       onClick={() => start(() => leaveConnecting(slug, site))}
     >
-      Give it up
+      Cancel connecting
     </button>
   );
 }

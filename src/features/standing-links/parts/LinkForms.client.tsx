@@ -24,16 +24,16 @@ export function NewLink({ slug, branches, team }: { slug: string; branches: Name
           <Field
             id="link-name"
             name="name"
-            label="Where it hangs, or who has it"
+            label="Where it’s used"
             placeholder="Counter"
             autoComplete="off"
             error={error}
           />
           <Choice id="link-branch" name="branchId" label="Branch" choices={branches} any={null} />
-          <Choice id="link-member" name="teamMemberId" label="About" choices={team} any="the visit" />
+          <Choice id="link-member" name="teamMemberId" label="About" choices={team} any="the visit in general" />
           {error("branchId")}
           <button type="submit" className="button-main" disabled={pending}>
-            {pending ? "One moment ..." : "Make the link"}
+            {pending ? "One moment…" : "Create link"}
           </button>
         </>
       )}
@@ -64,7 +64,7 @@ function Choice({
         {any === null ? null : <option value="">{any}</option>}
         {choices.map((choice) => (
           <option key={choice.id} value={choice.id}>
-            {any === null ? choice.name : `the work of ${choice.name}`}
+            {any === null ? choice.name : `${choice.name}’s work`}
           </option>
         ))}
       </select>
@@ -74,7 +74,7 @@ function Choice({
 
 const FORMATS = [
   ["a4", "A poster, A4"],
-  ["a6", "For the table, A6"],
+  ["a6", "A table card, A6"],
   ["cards", "Ten cards on a sheet"],
 ] as const;
 
@@ -87,7 +87,7 @@ export function PrintLink({ address, name, language }: { address: string; name: 
       </summary>
       <form action={address} target="_blank" className="mt-2 grid max-w-[520px] gap-3 sm:grid-cols-2" rel="noopener">
         <label className="block">
-          <span className="label">On</span>
+          <span className="label">Size</span>
           <select name="format" className="field">
             {FORMATS.map(([value, words]) => (
               <option key={value} value={value}>
@@ -97,7 +97,7 @@ export function PrintLink({ address, name, language }: { address: string; name: 
           </select>
         </label>
         <label className="block">
-          <span className="label">In</span>
+          <span className="label">Language</span>
           <select name="language" className="field" defaultValue={language}>
             {LANGUAGES.map((each) => (
               <option key={each} value={each}>
@@ -107,16 +107,16 @@ export function PrintLink({ address, name, language }: { address: string; name: 
           </select>
         </label>
         <label className="block sm:col-span-2">
-          <span className="label">Large words</span>
+          <span className="label">Heading</span>
           <input name="title" className="field" maxLength={90} placeholder="How was it?" />
         </label>
         <label className="block sm:col-span-2">
-          <span className="label">Below the code</span>
+          <span className="label">Text below the code</span>
           <input
             name="says"
             className="field"
             maxLength={160}
-            placeholder="Point your phone’s camera here. One tap is enough."
+            placeholder="Point your phone’s camera here. It only takes one tap."
           />
         </label>
         <button type="submit" className="button justify-self-start">
@@ -133,7 +133,7 @@ export function EndLink({ slug, id, name }: { slug: string; id: string; name: st
     <ConfirmButton
       className="button-quiet"
       action={endStandingLink.bind(null, slug, id)}
-      sure={`End the link of ${name}? Codes that are printed lead nowhere from then on.`}
+      sure={`End the link ${name}? Printed codes will stop working.`}
     >
       End it<span className="sr-only">: {name}</span>
     </ConfirmButton>

@@ -22,7 +22,7 @@ function ThemeForm({ slug, theme, onDone }: { slug: string; theme: ShownTheme | 
           <Field id={`name-${id}`} name="name" label="Theme" defaultValue={theme?.name} error={error} />
           <div>
             <label className="label" htmlFor={`words-${id}`}>
-              Words by which people name it
+              Words people use for it
             </label>
             <textarea
               id={`words-${id}`}
@@ -33,7 +33,7 @@ function ThemeForm({ slug, theme, onDone }: { slug: string; theme: ShownTheme | 
               aria-describedby={`words-${id}-says`}
             />
             <p id={`words-${id}-says`} className="text-second mt-1 text-[14px]">
-              With commas between them: “coffee, tea, waiting room”. Their endings are found by themselves.
+              Separate them with commas: “coffee, tea, waiting room”. We’ll find plurals and other endings too.
             </p>
             {error("words")}
           </div>

@@ -34,12 +34,14 @@ export function ThemeClause({
         />
       </p>
       <p className="text-second text-[14px]">
-        {clause.author || "Somebody"}
+        {clause.author || "Someone"}
         {clause.site ? ` on ${clause.site}` : ", privately"} · {sayAgo(new Date(clause.said_at).getTime(), now)}
         {where ? (
           <>
             {" · "}
-            <Link href={where}>{reviewId ? "Open the review" : concernId ? "Open the note" : "Open the person"}</Link>
+            <Link href={where}>
+              {reviewId ? "Open the review" : concernId ? "Open the concern" : "Open their story"}
+            </Link>
           </>
         ) : null}
       </p>

@@ -53,7 +53,7 @@ export function RecordVisit({
         open={requestKey !== null}
         onOpenChange={(open) => setRequestKey(open ? crypto.randomUUID() : null)}
         title="Record a visit"
-        lead="The standing plan decides at once whether to ask, and says why."
+        lead="We’ll decide straight away whether to ask, and say why."
       >
         <ActionForm action={addVisit.bind(null, slug, personId)} onDone={() => setRequestKey(null)}>
           {({ pending, error }) => (
@@ -90,12 +90,12 @@ export function RecordVisit({
                   <select id="visit-outcome" name="outcome" className="field">
                     <option value="finished">finished</option>
                     <option value="cancelled">cancelled</option>
-                    <option value="no-show">did not turn up</option>
+                    <option value="no-show">didn’t turn up</option>
                   </select>
                 </div>
               </div>
               <button type="submit" className="button-main mt-5" disabled={pending}>
-                {pending ? "Recording ..." : "Record"}
+                {pending ? "Recording…" : "Record"}
               </button>
             </>
           )}
@@ -108,9 +108,9 @@ export function RecordVisit({
 /** Sets what became of a visit, in place. */
 export function OutcomeForm({ slug, visitId, outcome }: { slug: string; visitId: string; outcome: string }) {
   const choices = [
-    ["finished", "it was finished"],
+    ["finished", "it went ahead"],
     ["cancelled", "it was cancelled"],
-    ["no-show", "they did not turn up"],
+    ["no-show", "they didn’t turn up"],
   ].filter(([value]) => value !== outcome);
   return (
     <ActionForm action={changeOutcome.bind(null, slug, visitId)} className="inline-flex flex-wrap gap-x-1">

@@ -5,6 +5,7 @@ import { isLanguage, LANGUAGE_NAMES } from "@/core/words/languages";
 import { SaidBeside } from "@/features/answers/parts/SaidBeside";
 import { STATE_WORDS, sayStep } from "@/features/asks";
 import { endSentence, findingWords, messageSentence, reasonWords, stopSentence, traceSentence } from "@/locales/asking";
+import { concernOutcomeWords } from "@/locales/operations";
 import { Bars } from "@/ui/Bars";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import type { Timeline } from "../queries";
@@ -38,7 +39,7 @@ function visitMoments(story: Timeline, { slug, now, mayChange }: Facts): Moment[
           {member ? `, with ${member}` : ""}
         </b>
         {visit.outcome === "finished" || (visit.outcome === "booked" && visit.endsAt > now) ? null : (
-          <span className="text-second"> · {visit.outcome === "no-show" ? "did not turn up" : visit.outcome}</span>
+          <span className="text-second"> · {visit.outcome === "no-show" ? "didn’t turn up" : visit.outcome}</span>
         )}
         {visit.outcome === "booked" && visit.endsAt > now ? (
           <span className="text-second"> · booked, ends {sayAgo(visit.endsAt, now)}</span>
@@ -52,7 +53,7 @@ function visitMoments(story: Timeline, { slug, now, mayChange }: Facts): Moment[
         {mayChange && visit.endsAt > now - 14 * 86_400_000 ? (
           <details className="text-[14px]">
             <summary className="text-second">
-              {visit.endsAt > now ? "Change the booking" : "Change what happened"}
+              {visit.endsAt > now ? "Change the booking" : "Change the outcome"}
             </summary>
             <OutcomeForm slug={slug} visitId={visit.id} outcome={visit.outcome} />
           </details>
@@ -79,7 +80,7 @@ function Decision({
     <details className="text-[14px]">
       <summary className="text-second">
         {decision === "asked"
-          ? "To be asked: no rule objected"
+          ? "Being asked: no rule stood in the way"
           : `Left out: ${reason}${last ? ` (${findingWords(last.finding)})` : ""}`}
       </summary>
       <ol className="border-rule mt-1 mb-2 ml-1 border-l pl-4">
@@ -90,7 +91,7 @@ function Decision({
         ))}
       </ol>
       <Link href={href} className="underline underline-offset-[3px]">
-        Why, and what would have to change
+        Why, and what would need to change
       </Link>
     </details>
   );
@@ -108,8 +109,8 @@ function messageMoments(story: Timeline): Moment[] {
           : ("ink" as const);
     const seen = [
       message.openedAt ? "opened" : null,
-      message.followedAt ? "link followed" : null,
-      message.machineAt && !message.followedAt ? "looked at by a machine, which counts for nothing" : null,
+      message.followedAt ? "link clicked" : null,
+      message.machineAt && !message.followedAt ? "opened by an email scanner, not counted" : null,
     ].filter(Boolean);
     const language = message.variant?.split("@")[0] ?? "";
     return {
@@ -140,7 +141,7 @@ function messageMoments(story: Timeline): Moment[] {
               ) : null}
               {message.picture === null || message.body === null ? null : (
                 <span className="text-second block text-[14px]">
-                  With a picture{message.picture ? ` that says “${message.picture}”` : ", without a name"}
+                  With a picture{message.picture ? ` that says “${message.picture}”` : ", with no name"}
                   {message.state === "delivered" && message.gatewaySaid ? `. ${message.gatewaySaid}` : ""}
                 </span>
               )}
@@ -191,7 +192,7 @@ function answerMoments(story: Timeline, { slug }: Facts): Moment[] {
     shape: "answer" as const,
     filled: false,
     tone: "leaf" as const,
-    content: <span>They went on to {site}</span>,
+    content: <span>They went to {site}</span>,
   }));
   return [...given, ...followed];
 }
@@ -210,10 +211,10 @@ function Written({ story, answer, slug }: { story: Timeline; answer: Given; slug
         <Link href={`/c/${slug}/heard/concerns/${concern.id}`} className="words-link text-[14px]">
           The concern:{" "}
           {concern.state === "closed"
-            ? `closed, ${concern.outcome}`
+            ? `closed, ${concern.outcome ? concernOutcomeWords(concern.outcome) : ""}`
             : concern.state === "taken"
-              ? `taken by ${concern.takenBy}`
-              : "nobody has taken it"}
+              ? `${concern.takenBy} is handling it`
+              : "nobody’s picked it up"}
         </Link>
       ) : null}
     </>
@@ -233,7 +234,7 @@ function endMoments(story: Timeline): Moment[] {
             tone: "ink" as const,
             content: (
               <span className="text-second">
-                The ask came to its end. {ask.stop ? stopSentence(ask.stop) : endSentence(ask.ended ?? "all sent")}
+                The ask ended. {ask.stop ? stopSentence(ask.stop) : endSentence(ask.ended ?? "all sent")}
               </span>
             ),
           },

@@ -33,7 +33,7 @@ export function AnswersLine({ days }: { days: { day: string; asked: number; answ
         </ResponsiveContainer>
       </div>
       <figcaption className="text-[13px]">
-        Asked (dotted) and answered, three weeks: {sayFigure(total, "answer")}.
+        Asked (dotted) and answered over three weeks: {sayFigure(total, "answer")}.
       </figcaption>
     </figure>
   );

@@ -24,11 +24,11 @@ export function DayStrip({ today }: { today: TodayView }) {
       <div className="mx-auto w-full max-w-[1280px] px-4 pt-3 pb-2 sm:px-8">
         <div className="mb-1 flex flex-wrap items-center justify-between gap-x-4 gap-y-1 text-[14px]">
           <span className="flex flex-wrap items-center gap-1">
-            <Link href={link({ day: day - 1 })} className="button-quiet" aria-label="The day before">
+            <Link href={link({ day: day - 1 })} className="button-quiet" aria-label="Previous day">
               ←
             </Link>
             <b>{day === thisDay ? "Today" : dayWords(day)}</b>
-            <Link href={link({ day: day + 1 })} className="button-quiet" aria-label="The day after">
+            <Link href={link({ day: day + 1 })} className="button-quiet" aria-label="Next day">
               →
             </Link>
             {day === thisDay ? null : (
@@ -63,7 +63,7 @@ export function DayStrip({ today }: { today: TodayView }) {
             id: visit.id,
             at: visit.at,
             over: visit.at <= now,
-            says: `${sayTime(zone, visit.at)} ${nameOf(visit)}${visit.about ? ` for ${visit.about}` : ""}: ${visit.service.toLowerCase()}${visit.outcome === "no-show" ? ", did not turn up" : ""}`,
+            says: `${sayTime(zone, visit.at)} ${nameOf(visit)}${visit.about ? ` for ${visit.about}` : ""}: ${visit.service.toLowerCase()}${visit.outcome === "no-show" ? ", didn’t turn up" : ""}`,
             href: `${base}/people/${visit.personId}`,
           }))}
           messages={marks.messages.map((message) => ({

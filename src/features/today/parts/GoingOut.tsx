@@ -25,7 +25,7 @@ export function GoingOutNext({ today }: { today: TodayView }) {
       </h2>
       {next.length === 0 ? (
         <div className="mt-3">
-          <Empty>{isPaused ? "Nothing is waiting." : "Nothing is planned. Record a visit, or ask someone."}</Empty>
+          <Empty>{isPaused ? "Nothing is waiting." : "Nothing planned. Record a visit, or ask someone."}</Empty>
         </div>
       ) : (
         <ul className="divide-rule border-rule mt-1.5 divide-y border-t">
@@ -49,7 +49,7 @@ export function GoingOutNext({ today }: { today: TodayView }) {
         </ul>
       )}
       <Link href={`${base}/asking/log?state=planned`} className="button-quiet mt-1 -ml-2">
-        All that is planned
+        See everything planned
       </Link>
     </section>
   );
@@ -64,7 +64,7 @@ export function LeftOut({ today }: { today: TodayView }) {
         Left out {day === thisDay ? "today" : "that day"}, and why
       </h2>
       {leftOut.length === 0 ? (
-        <p className="text-second mt-2">Nobody yet.</p>
+        <p className="text-second mt-2">Nobody so far.</p>
       ) : (
         <ul className="divide-rule border-rule mt-1.5 divide-y border-t">
           {leftOut.map(({ reason, count }) => (

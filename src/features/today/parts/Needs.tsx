@@ -25,11 +25,11 @@ export function Needs({ today }: { today: TodayView }) {
           when={sayAgo(concern.at, now)}
           go={{ href: `${base}/heard/concerns/${concern.id}`, words: "Read and reply" }}
         >
-          <p className="said">{concern.words ? `“${concern.words}”` : "No words, only the rating."}</p>
+          <p className="said">{concern.words ? `“${concern.words}”` : "Rating only, no comment."}</p>
           <Said>
             <RatingNow rating={concern.rating} ratings={concern.ratings} zone={zone} now={now} />
             <span>
-              private note · {nameOrUnknown(concern)}
+              concern · {nameOrUnknown(concern)}
               {concern.about ? `, for ${concern.about}` : ""} · {concern.service.toLowerCase()}
               {concern.member ? ` with ${concern.member}` : ""}
             </span>
@@ -38,7 +38,7 @@ export function Needs({ today }: { today: TodayView }) {
             </span>
             {concern.takenBy ? (
               <span>
-                {concern.state === "new" ? "for" : "taken by"} {concern.takenBy}
+                {concern.state === "new" ? "assigned to" : "handled by"} {concern.takenBy}
               </span>
             ) : null}
           </Said>
@@ -50,14 +50,14 @@ export function Needs({ today }: { today: TodayView }) {
           when={sayAgo(it.conversation.waitingSince ?? it.conversation.lastAt, now)}
           go={{ href: `${base}/heard/conversations/${it.conversation.id}`, words: "Answer" }}
         >
-          <p className="said line-clamp-3">“{it.last?.body || "No words, only a picture."}”</p>
+          <p className="said line-clamp-3">“{it.last?.body || "A picture, no message."}”</p>
           <Said>
             <span>
               {it.conversation.channel} · {writerName(it)}
               {it.branch ? ` · ${it.branch}` : ""}
             </span>
-            <span className="tag bg-ochre-tint text-ochre-deep">waits for an answer</span>
-            {it.conversation.assignedTo ? <span>{it.conversation.assignedTo} sees to it</span> : null}
+            <span className="tag bg-ochre-tint text-ochre-deep">waiting for an answer</span>
+            {it.conversation.assignedTo ? <span>{it.conversation.assignedTo} is handling it</span> : null}
           </Said>
         </Need>
       ))}
@@ -67,14 +67,14 @@ export function Needs({ today }: { today: TodayView }) {
           when={sayAgo(review.at, now)}
           go={{ href: `${base}/heard?open=${review.id}#review-${review.id}`, words: "Reply" }}
         >
-          <p className="said">{review.words ? `“${review.words}”` : "No words, only the rating."}</p>
+          <p className="said">{review.words ? `“${review.words}”` : "Rating only, no comment."}</p>
           <Said>
             <Bars rating={review.rating} words={`${review.rating} of 5 on ${review.site}`} />
             <span>
               {review.author} · {review.branch}
             </span>
             <span className="tag bg-ochre-tint text-ochre-deep">
-              {review.replyState === "failed" ? "reply did not get through" : "no reply yet"}
+              {review.replyState === "failed" ? "your reply didn’t get through" : "no reply yet"}
             </span>
           </Said>
         </Need>
@@ -84,9 +84,9 @@ export function Needs({ today }: { today: TodayView }) {
         <li className="py-4 sm:pl-[106px]">
           <Link href={`${base}/heard`} className="underline underline-offset-[3px]">
             {elsewhere >= MOST_COUNTED
-              ? `${sayCounted(elsewhere)} more wait`
-              : capital(sayCount(elsewhere, "more waits", "more wait"))}{" "}
-            for an answer under Heard
+              ? `${sayCounted(elsewhere)} more are waiting`
+              : capital(sayCount(elsewhere, "more is waiting", "more are waiting"))}{" "}
+            for an answer in Heard
           </Link>
         </li>
       ) : null}
@@ -102,20 +102,20 @@ function RunningProblems({ today }: { today: TodayView }) {
       {problems.failed > 0 ? (
         <Need
           when="lately"
-          title={`${capital(sayCount(problems.failed, "message was", "messages were"))} given up`}
+          title={`${capital(sayCount(problems.failed, "message was", "messages have"))} failed`}
           go={{ href: `${base}/asking/log?state=failed`, words: "See them" }}
         >
-          The gateway never took them. Each says why in the log.
+          Our sending service didn’t accept them. The log says why for each one.
         </Need>
       ) : null}
       {stopped.map((plan) => (
         <Need
           key={plan.id}
           when="asking"
-          title={`“${plan.name}” paused by itself`}
-          go={{ href: `${base}/asking/plans/${plan.id}`, words: "Look at it" }}
+          title={`“${plan.name}” has paused itself`}
+          go={{ href: `${base}/asking/plans/${plan.id}`, words: "Check the plan" }}
         >
-          {capital(pauseWords(plan.pausedWhy))}. What it had planned is held, nothing is lost.
+          {capital(pauseWords(plan.pausedWhy))}. Its planned messages are on hold; nothing is lost.
           {sayTold(plan.notice, zone, now)}
         </Need>
       ))}
@@ -124,10 +124,10 @@ function RunningProblems({ today }: { today: TodayView }) {
           key={plan.id}
           when="asking"
           title={`“${plan.name}” is paused`}
-          go={{ href: `${base}/asking/plans/${plan.id}`, words: "Look at it" }}
+          go={{ href: `${base}/asking/plans/${plan.id}`, words: "Check the plan" }}
         >
-          {capital(sayCount(plan.waiting, "message waits", "messages wait"))} for it to resume, and it asks nobody until
-          then.
+          {capital(sayCount(plan.waiting, "message waits", "messages wait"))} for it to resume, and it won’t ask anyone
+          until then.
         </Need>
       ))}
       {waiting > 0 ? (
@@ -136,14 +136,14 @@ function RunningProblems({ today }: { today: TodayView }) {
           title="This month’s allowance is used up"
           go={{ href: `${base}/asking`, words: "See the allowance" }}
         >
-          {capital(sayCount(waiting, "message waits", "messages wait"))} for next month. Raise the allowance, or let
-          them wait.{sayTold(told, zone, now)}
+          {capital(sayCount(waiting, "message is", "messages are"))} waiting for next month. Raise the allowance, or
+          leave them to wait.{sayTold(told, zone, now)}
         </Need>
       ) : null}
       {feedProblems.map((each) => (
         <Need
           key={each.title}
-          when="coming in"
+          when="incoming"
           title={capital(each.title)}
           go={{ href: `${base}/${each.path}`, words: each.button }}
         >
@@ -155,8 +155,8 @@ function RunningProblems({ today }: { today: TodayView }) {
         return (
           <Need
             key={site}
-            when="coming in"
-            title={`${site} cannot be read`}
+            when="incoming"
+            title={`We can’t reach ${site}`}
             go={{ href: `${base}/set-up/pages`, words: button }}
           >
             {says}

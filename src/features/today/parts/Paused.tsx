@@ -8,7 +8,7 @@ export function Paused({ today }: { today: TodayView }) {
   if (!today.isPaused) return null;
   const until = client.pausedUntil
     ? `until ${sayWhen(today.zone, client.pausedUntil, today.now).replace(/ at 0?0:00$/, "")}`
-    : "until somebody goes on";
+    : "until someone resumes it";
   return (
     <section
       aria-label="Paused"

@@ -60,7 +60,7 @@ export function TodayMargin({ today }: { today: TodayView }) {
       <Note title="Left out">
         <p>
           {leftOut.length === 0
-            ? "Nobody has been left out "
+            ? "Nobody’s been left out "
             : `${capital(
                 sayCount(
                   leftOut.reduce((sum, { count }) => sum + count, 0),
@@ -68,8 +68,8 @@ export function TodayMargin({ today }: { today: TodayView }) {
                   "people were",
                 ),
               )} left out `}
-          {day === thisDay ? "today" : "that day"}. Each visit shows its reason in the person’s story, and the rules
-          stand under <Link href={`${base}/asking`}>Asking</Link>.
+          {day === thisDay ? "today" : "that day"}. You’ll find the reason for each visit in the person’s story, and the
+          rules under <Link href={`${base}/asking`}>Asking</Link>.
         </p>
       </Note>
     </>

@@ -25,7 +25,7 @@ export function AgencyOffers({ agency, rows, mayEnforce }: { agency: string; row
           {mayEnforce ? (
             <p className="flex flex-wrap items-center gap-x-4 gap-y-2">
               <button type="submit" className="button-main" disabled={pending || ticked === 0}>
-                {pending ? "One moment ..." : `Put in force in ${sayCount(ticked, "plan")}`}
+                {pending ? "One moment…" : `Apply to ${sayCount(ticked, "plan")}`}
               </button>
               <button type="button" className="button-quiet" onClick={() => tick(all, ticked < all.length)}>
                 {ticked < all.length ? "Tick all" : "Tick none"}
@@ -33,7 +33,7 @@ export function AgencyOffers({ agency, rows, mayEnforce }: { agency: string; row
             </p>
           ) : null}
           <details className="mt-3">
-            <summary className="text-second">{capital(sayCount(rows.length, "client"))}, plan by plan</summary>
+            <summary className="text-second">{capital(sayCount(rows.length, "client"))}: see each plan</summary>
             <ul className="divide-rule border-rule mt-2 divide-y border-y">
               {rows.map(({ client, plans }) => (
                 <li key={plans[0].key} className="flex flex-col gap-x-4 py-2 sm:flex-row">
@@ -51,7 +51,7 @@ export function AgencyOffers({ agency, rows, mayEnforce }: { agency: string; row
                           className="h-5 w-5 shrink-0"
                         />
                         <span className="grow">{name}</span>
-                        <span className="text-second text-[14px]">{sayCount(texts, "text")}</span>
+                        <span className="text-second text-[14px]">{sayCount(texts, "passage")}</span>
                       </label>
                     ))}
                   </span>

@@ -68,7 +68,7 @@ export function ShareButtons({ slug, planId, open }: Plan & { open: number }) {
             })
           }
         >
-          End {open === 1 ? "the link" : `${open} links`} that show it
+          End {open === 1 ? "the link" : `${open} links`} to this preview
         </button>
       ) : null}
     </div>
@@ -81,9 +81,9 @@ export function BringWords({ slug, planId, revision }: Plan & { revision: number
     <ActionForm action={bringWords.bind(null, slug, planId, revision)} className="space-y-2">
       {({ pending }) => (
         <>
-          <p className="mb-2">As CSV or JSON: back from a translator, or out of another plan.</p>
+          <p className="mb-2">A CSV or JSON file from a translator or another plan.</p>
           <label className="button has-[:focus-visible]:outline-2 cursor-pointer">
-            {pending ? "Reading ..." : "From a file"}
+            {pending ? "Reading…" : "Choose a file"}
             <input
               type="file"
               name="file"
@@ -122,7 +122,7 @@ export function PlainLetters({
         })
       }
     >
-      {pending ? "Saving ..." : "Leave the marks out"}
+      {pending ? "Saving…" : "Use plain letters"}
     </button>
   );
 }

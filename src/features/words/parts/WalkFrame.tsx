@@ -31,7 +31,7 @@ export function WalkFrame({
           // biome-ignore lint/a11y/noNoninteractiveTabindex: a box that scrolls must be reachable by keyboard
           tabIndex={0}
           role="region"
-          aria-label={`${name}, as it reads`}
+          aria-label={`The text of ${name}`}
           lang={message.language}
         >
           {message.body}
@@ -51,7 +51,7 @@ export function WalkFrame({
         </p>
       ) : null}
       <iframe
-        title={`${name}, as it looks`}
+        title={`Preview of ${name}`}
         src={src ?? undefined}
         sandbox="allow-same-origin"
         className="w-full grow border-0"

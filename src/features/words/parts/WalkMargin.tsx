@@ -39,7 +39,7 @@ export function WalkMargin({
       {message && message.subject !== null ? (
         <Note title="As an email">
           <p>
-            Subject of <b>{sayCount([...message.subject].length, "letter")}</b>; most phones show about 40.
+            The subject is <b>{sayCount([...message.subject].length, "letter")}</b> long; most phones show about 40.
           </p>
         </Note>
       ) : null}
@@ -48,15 +48,15 @@ export function WalkMargin({
           <p>
             <b>{Math.max(1, Math.round((new TextEncoder().encode(page).length + fontBytes(walk)) / 1024))} KB</b> with
             its font. The colour on white has a contrast of{" "}
-            <b>{contrast(setting.client.colour, "#FFFFFF").toFixed(1)} to 1</b>. It needs no script.
+            <b>{contrast(setting.client.colour, "#FFFFFF").toFixed(1)} to 1</b>. It works without scripts.
           </p>
         </Note>
       ) : null}
       {bare.length > 0 ? (
-        <Note title="What may be missing">
+        <Note title="Missing fallbacks">
           <p>
-            {bare.map((name) => `“${name}”`).join(" and ")} {bare.length === 1 ? "has" : "have"} nothing to fall back
-            on: where it is not known, the words close up around it.
+            {bare.map((name) => `“${name}”`).join(" and ")} {bare.length === 1 ? "has" : "have"} no fallback. If we
+            don’t know it, it’s simply left out.
           </p>
         </Note>
       ) : null}
@@ -66,38 +66,40 @@ export function WalkMargin({
             {capital(
               sayCount(
                 offers.reduce((sum, { pieces }) => sum + pieces.length, 0),
-                "text",
+                "passage",
               ),
             )}{" "}
-            that this plan follows say something else by now. The agency puts them in force, for one client or for many.
+            in this plan have newer words. The agency can apply them, for one client or many.
           </p>
         </Note>
       ) : null}
-      <Note title="Which words work">
+      <Note title="Which words work best">
         <p>
           {stop.kind === "message" && walk.rules.steps[stop.step].others.length > 0
             ? "This message has wordings on trial."
-            : "No other wording is on trial here."}{" "}
+            : "Nothing on trial here."}{" "}
           <Link href={`/c/${slug}/asking/plans/${plan.id}${stop.kind === "message" ? `?step=${stop.step}` : ""}`}>
-            See how they do
+            See the results
           </Link>
         </p>
       </Note>
       {mayChange ? (
         <>
           <Note title="Send me a sample">
-            <p>The message as a customer would get it, in {LANGUAGE_NAMES[walk.language]}. It counts nowhere.</p>
+            <p>
+              The message as a customer would get it, in {LANGUAGE_NAMES[walk.language]}. It isn’t counted anywhere.
+            </p>
             <SampleButtons slug={slug} planId={plan.id} choice={choice} />
           </Note>
-          <Note title="Show it to somebody outside">
+          <Note title="Share a preview">
             <p>
               {links.length > 0
-                ? `${sayCount(links.length, "link shows", "links show")} the whole of it until ${sayDay(setting.client.zone, links[0].expiresAt, now)}.`
-                : `A link to the whole of it, to look at only, for ${WAY_DAYS} days.`}
+                ? `${sayCount(links.length, "link shows", "links show")} the whole preview until ${sayDay(setting.client.zone, links[0].expiresAt, now)}.`
+                : `A view-only link to the whole preview, for ${WAY_DAYS} days.`}
             </p>
             <ShareButtons slug={slug} planId={plan.id} open={links.length} />
           </Note>
-          <Note title="Bring words in">
+          <Note title="Import words">
             <BringWords slug={slug} planId={plan.id} revision={plan.revision} />
           </Note>
         </>
@@ -147,9 +149,9 @@ function TextNote({ walk, message, mayChange }: { walk: Walk; message: ComposedM
     return (
       <Note title="In this text">
         <p>
-          A picture{message.picture ? ` that says “${message.picture}”` : " without a name"}, and {units} characters:{" "}
-          {sayPrice(client.mediaPrice, client.currency)} each, in place of{" "}
-          {sayPrice(parts * client.partPrice, client.currency)} for the words alone.{" "}
+          A picture{message.picture ? ` that says “${message.picture}”` : " with no name"} and {units} characters:{" "}
+          {sayPrice(client.mediaPrice, client.currency)} each, instead of{" "}
+          {sayPrice(parts * client.partPrice, client.currency)} for text only.{" "}
           <Link href={`/c/${client.slug}/asking/plans/${walk.plan.id}/picture`}>What it shows</Link>
         </p>
       </Note>
@@ -159,14 +161,14 @@ function TextNote({ walk, message, mayChange }: { walk: Walk; message: ComposedM
     <Note title="In this text">
       <p>
         <b>{parts === 1 ? "One part" : sayCount(parts, "part")}</b>, {units} of {parts * perPart} characters,{" "}
-        {price(parts)} each. A name of thirty letters{" "}
+        {price(parts)} each. With a very long name it{" "}
         {long.parts === parts ? "still fits" : `takes ${sayCount(long.parts ?? 1, "part")}`}.
       </p>
       {alphabet === "UCS-2" ? (
         <>
           <p>
-            {outside.slice(0, 6).join(" ")} {outside.length === 1 ? "is" : "are"} outside the alphabet of texts, so that
-            each part holds 67 characters and not 153. Without the marks it would take{" "}
+            {outside.slice(0, 6).join(" ")} {outside.length === 1 ? "is" : "are"} not in the standard alphabet for
+            texts, so each part holds 67 characters instead of 153. With plain letters it would take{" "}
             <b>{sayCount(textParts(withoutMarks(message.body)).parts, "part")}</b>.
           </p>
           {mayChange && plainer && plainer.words !== said ? (

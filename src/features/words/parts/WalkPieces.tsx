@@ -13,7 +13,7 @@ const FROM_WORDS = {
   service: "for this service",
   plan: "changed here",
   agency: "the agency’s words",
-  starter: "starter words",
+  starter: "standard words",
 };
 
 /** The texts of a stop, each changed where it stands. */

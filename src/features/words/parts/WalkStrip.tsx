@@ -4,7 +4,7 @@ import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 /** The stops of a customer's way, in a row; on a phone they scroll. */
 export function WalkStrip({ stops, here, href }: { stops: Stop[]; here: string; href: (key: string) => string }) {
   return (
-    <nav aria-label="Stops of the way" className="mt-4 overflow-x-auto">
+    <nav aria-label="Steps" className="mt-4 overflow-x-auto">
       <ol className="border-rule bg-sheet flex min-w-max overflow-hidden rounded-[12px] border">
         {stops.map((stop) => (
           <li key={stop.key} className="border-rule grow border-l first:border-l-0">

@@ -20,7 +20,7 @@ const placeholderName = (name: string) => (name === "about" ? "what it was about
 const chipWords = (name: string, fallback: string | null) =>
   fallback === null
     ? placeholderName(name)
-    : `${placeholderName(name)}, or else ${fallback === "" ? "nothing" : fallback}`;
+    : `${placeholderName(name)}, or ${fallback === "" ? "nothing" : `“${fallback}”`} if unknown`;
 
 /** A placeholder as one thing among the words: it is passed over and deleted like a letter, and never typed into. */
 const Placeholder = Node.create({
@@ -161,7 +161,8 @@ export function WordsEditor({ piece, label, words, placeholders, above, aboveWor
         <span className="text-second text-[14px]">{label}</span>
         {above !== null ? (
           <button type="button" className="button-quiet text-[13px]" disabled={pending} onClick={() => save(null)}>
-            Take back<span className="sr-only">: {label}</span>
+            {" "}
+            Undo<span className="sr-only">: {label}</span>
           </button>
         ) : (
           <span className="text-second text-[13px]">{aboveWords}</span>
@@ -179,7 +180,7 @@ export function WordsEditor({ piece, label, words, placeholders, above, aboveWor
         {isChanged ? (
           <>
             <button type="button" className="button-main" disabled={pending} onClick={() => save(now)}>
-              {pending ? "Saving ..." : "Save"}
+              {pending ? "Saving…" : "Save"}
               <span className="sr-only">: {label}</span>
             </button>
             <button
@@ -192,7 +193,7 @@ export function WordsEditor({ piece, label, words, placeholders, above, aboveWor
                 setWrong(null);
               }}
             >
-              Leave it as it was
+              Cancel
             </button>
           </>
         ) : null}
@@ -224,7 +225,7 @@ function Insert({
   return (
     <details className="text-[14px]">
       <summary className="button-quiet cursor-pointer list-none">
-        Insert ...<span className="sr-only">: {label}</span>
+        Insert…<span className="sr-only">: {label}</span>
       </summary>
       <div className="mt-1.5 flex flex-wrap items-end gap-2">
         <label className="block">
@@ -237,7 +238,7 @@ function Insert({
         </label>
         {ALWAYS_KNOWN.has(name) ? null : (
           <label className="block">
-            <span className="label">Or else</span>
+            <span className="label">If unknown</span>
             <input
               className="field"
               value={fallback}

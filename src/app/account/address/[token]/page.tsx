@@ -1,7 +1,7 @@
 import { requireSession } from "@/platform/access";
 import { ConfirmAddress } from "../../OwnForms.client";
 
-export const metadata = { title: "Confirm the address", robots: { index: false }, referrer: "no-referrer" as const };
+export const metadata = { title: "Confirm your address", robots: { index: false }, referrer: "no-referrer" as const };
 
 type Props = { params: Promise<{ token: string }> };
 
@@ -10,7 +10,7 @@ export default async function NewAddress({ params }: Props) {
   return (
     <main id="main" className="mx-auto w-full max-w-[760px] px-4 py-8 sm:px-8">
       <h1 className="title">Confirm your new address.</h1>
-      <p className="lead mb-5">Until you do, you sign in as {user.email}.</p>
+      <p className="lead mb-5">Until then, you sign in as {user.email}.</p>
       <ConfirmAddress token={(await params).token} />
     </main>
   );

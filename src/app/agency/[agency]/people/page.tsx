@@ -44,7 +44,7 @@ import { ConfirmButton } from "@/ui/ConfirmButton.client";
 import { Empty, Note, Page } from "@/ui/Page";
 import { PictureForm } from "@/ui/PictureForm.client";
 
-export const metadata = { title: "People and rights" };
+export const metadata = { title: "Team and access" };
 
 type Props = { params: Promise<{ agency: string }> };
 
@@ -75,11 +75,11 @@ export default async function PeopleAndRights({ params }: Props) {
     <Page
       margin={
         <>
-          <Note title="Invite somebody">
+          <Note title="Invite someone">
             <InviteForm slug={slug} roles={choices} places={seen.places} />
           </Note>
           {seen.entries.length > 0 ? (
-            <Note title="Lately">
+            <Note title="Recent changes">
               <ul className="space-y-1">
                 {seen.entries.map((entry) => (
                   <li key={entry.id}>
@@ -97,19 +97,19 @@ export default async function PeopleAndRights({ params }: Props) {
       }
     >
       <h1 className="title">
-        {capital(sayCount(people, "person has", "people have"))} a seat
+        {capital(sayCount(people, "person has", "people have"))} access
         {seen.invitations.length > 0 ? `, and ${sayCount(seen.invitations.length, "is invited", "are invited")}` : ""}.
       </h1>
-      <p className="lead">Whoever is taken off loses access at once, on every device.</p>
+      <p className="lead">Anyone you remove loses access straight away, on every device.</p>
       <Seats seats={seen.seats} choices={choices} access={access} />
       {seen.invitations.length > 0 ? <Invitations list={seen.invitations} slug={slug} now={now} /> : null}
-      <section className="mt-9" aria-label="What clients’ people see">
-        <h2 className="text-[19px] font-semibold">What clients’ own people see</h2>
+      <section className="mt-9" aria-label="What clients’ staff see">
+        <h2 className="text-[19px] font-semibold">What clients’ own staff see</h2>
         <ShownPlaces clients={withPeople} slug={slug} />
         {others.length > 0 ? (
           <details className="mt-3">
             <summary className="text-second">
-              {capital(sayCount(others.length, "client"))} {withPeople.length > 0 ? "more " : ""}without people of their
+              {capital(sayCount(others.length, "client"))} {withPeople.length > 0 ? "more " : ""}with no staff of their
               own
             </summary>
             <ShownPlaces clients={others} slug={slug} />
@@ -126,19 +126,20 @@ export default async function PeopleAndRights({ params }: Props) {
         </div>
         {seen.agency.senderEmail && seen.agency.senderConfirmedAt === null ? (
           <p className="bg-ochre-tint mt-2 rounded-[8px] px-3 py-2">
-            Nobody has confirmed <b>{seen.agency.senderEmail}</b> yet. Until the link in our mail is followed, the
-            agency’s mails come from <b>{installationAddress()}</b>.{" "}
+            Nobody has confirmed <b>{seen.agency.senderEmail}</b> yet. Until someone clicks the link in our email, the
+            agency’s emails come from <b>{installationAddress()}</b>.{" "}
             <ConfirmButton className="button-quiet" action={mailAgencySenderLink.bind(null, slug)}>
               Send the link again
             </ConfirmButton>
           </p>
         ) : null}
         <p className="border-rule mt-2 border-y py-2.5">
-          Above their pages clients’ own people read{" "}
+          Clients’ own staff see, at the top of their pages,{" "}
           <AgencyName name={seen.agency.name} colour={seen.agency.colour} logoId={seen.agency.logoId} />, and{" "}
-          {seen.agency.helpEmail ? `ask for help at ${seen.agency.helpEmail}` : "find no address for help"}. Whoever has
-          a seat signs in with {seen.agency.needsTwoSteps ? "two steps" : "a password, and a second step if they like"}.
-          New clients begin in{" "}
+          {seen.agency.helpEmail ? `can ask for help at ${seen.agency.helpEmail}` : "have no address to ask for help"}.
+          Everyone signs in with{" "}
+          {seen.agency.needsTwoSteps ? "two steps" : "a password, plus a second step if they choose"}. New clients start
+          with the typeface{" "}
           <ClientLookForm
             slug={slug}
             words={TYPEFACE_NAMES[clientLook.typeface].split(",")[0]}
@@ -164,9 +165,11 @@ export default async function PeopleAndRights({ params }: Props) {
               <div className="min-w-0 flex-1 basis-[300px]">
                 <b>{role.name}</b>{" "}
                 <span className="text-second text-[14px]">
-                  {role.held === 0 ? "nobody has it" : sayCount(role.held, "person has it", "people have it")}
+                  {role.held === 0
+                    ? "nobody has this role"
+                    : sayCount(role.held, "person has this role", "people have this role")}
                 </span>
-                <p className="text-second">May {role.permissions.map(permissionWords).join(", ")}.</p>
+                <p className="text-second">Can {role.permissions.map(permissionWords).join(", ")}.</p>
               </div>
               <RoleForm slug={slug} own={role} mine={access.seat.permissions} />
             </li>
@@ -191,7 +194,7 @@ function ShownPlaces({ clients, slug }: { clients: ListedClient[]; slug: string 
     <ul className="divide-rule border-rule mt-2 divide-y border-y">
       {clients.map((client) => (
         <li key={client.id} className="py-2.5">
-          <b>{client.name}</b> shows its people <ShownSentence slug={slug} client={client} />.
+          <b>{client.name}</b> shows its staff <ShownSentence slug={slug} client={client} />.
         </li>
       ))}
     </ul>
@@ -237,7 +240,7 @@ function Invitations({ list, slug, now }: { list: Invitation[]; slug: string; no
     <section className="mt-8" aria-label="Invited">
       <h2 className="text-[19px] font-semibold">Invited</h2>
       {list.length === 0 ? (
-        <Empty>Nobody is invited.</Empty>
+        <Empty>Nobody’s been invited.</Empty>
       ) : (
         <ul className="divide-rule border-rule mt-2 divide-y border-y">
           {list.map((one) => (
@@ -247,9 +250,9 @@ function Invitations({ list, slug, now }: { list: Invitation[]; slug: string; no
                 <span className="text-second block text-[14px]">
                   {roleWords(one)} {placeWords(one)} · sent {sayAgo(one.sentAt, now)} by {one.by} ·{" "}
                   {one.expiresAt < now ? (
-                    <span className="text-ochre-deep">its link has run out</span>
+                    <span className="text-ochre-deep">its link has expired</span>
                   ) : (
-                    `good until ${sayDay("UTC", one.expiresAt, now)}`
+                    `valid until ${sayDay("UTC", one.expiresAt, now)}`
                   )}
                 </span>
               </span>

@@ -18,10 +18,10 @@ export default async function AgencyReplies({ params }: Props) {
   return (
     <Page
       margin={
-        <Note title="Where they stand">
+        <Note title="Where they show up">
           <p>
-            Every client’s people find them beside their own, and their rules can use them. What is said of the branch
-            and the business is filled in for each.
+            Every client’s staff see these alongside their own, and their rules can use them. The branch and business
+            names are filled in for each client.
           </p>
         </Note>
       }
@@ -33,7 +33,7 @@ export default async function AgencyReplies({ params }: Props) {
       </p>
       <h1 className="title">
         {list.length === 0
-          ? "No reply is saved for all clients yet."
+          ? "No replies saved for all clients yet."
           : `${capital(sayCount(list.length, "reply is", "replies are"))} saved for all clients.`}
       </h1>
       <SavedList

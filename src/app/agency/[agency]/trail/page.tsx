@@ -11,9 +11,8 @@ import {
   readTrailQuery,
   TRAIL_PAGE,
 } from "@/features/audit";
-import { EntryDetails } from "@/features/audit/parts/EntryDetails";
+import { deedWords, EntryDetails } from "@/features/audit/parts/EntryDetails";
 import { accountActionWords, accountNameWords, accountSubjectWords, deletedWords } from "@/locales/accounts";
-import { auditActionWords, auditSubjectWords } from "@/locales/operations";
 import { requireAgency } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withAgency } from "@/platform/database";
@@ -30,11 +29,11 @@ type Props = {
 };
 
 const PART_WORDS: Record<AgencyTrailPart, string> = {
-  agency: "the agency itself",
+  agency: "the agency",
   "sign-ins": "sign-ins",
   people: "people",
   asking: "asking",
-  heard: "what was heard",
+  heard: "reviews and concerns",
   "set-up": "set-up",
 };
 
@@ -68,8 +67,8 @@ export default async function Trail({ params, searchParams }: Props) {
   return (
     <Page
       margin={
-        <Note title="As a file">
-          <p>What is shown here, as far as it goes back.</p>
+        <Note title="Export">
+          <p>Everything shown here, right back to the start.</p>
           <form action={`${base}/export`} method="post" className="mt-2">
             <input type="hidden" name="query" value={searchOf({})} />
             <button type="submit" className="button">
@@ -80,7 +79,7 @@ export default async function Trail({ params, searchParams }: Props) {
       }
     >
       <h1 className="title">Who did what</h1>
-      <p className="lead">At the agency and at each of its clients. Nobody can change or remove an entry.</p>
+      <p className="lead">At the agency and all its clients. Nobody can change or delete an entry.</p>
       <div className="mt-4">
         <FilterSentence
           parts={[
@@ -92,12 +91,12 @@ export default async function Trail({ params, searchParams }: Props) {
             }),
             " did with ",
             part("part", {
-              label: "With what",
+              label: "What",
               any: "anything",
               choices: AGENCY_PARTS.map((value) => ({ value, words: PART_WORDS[value] })),
             }),
             " for ",
-            part("client", { label: "For whom", any: "every client", choices: namedChoices(seen.clients) }),
+            part("client", { label: "Client", any: "every client", choices: namedChoices(seen.clients) }),
             wanted.day ? ` on ${wanted.day}.` : ".",
           ]}
         />
@@ -107,12 +106,12 @@ export default async function Trail({ params, searchParams }: Props) {
           value ? <input key={name} type="hidden" name={name} value={value} /> : null,
         )}
         <label htmlFor="trail-day" className="text-second text-[14px]">
-          On one day
+          On a particular day
         </label>
         <DayField
           id="trail-day"
           name="day"
-          label="On one day"
+          label="On a particular day"
           defaultValue={wanted.day ?? ""}
           today={today}
           isOptional
@@ -122,7 +121,7 @@ export default async function Trail({ params, searchParams }: Props) {
         </button>
       </form>
       {shown.length === 0 ? (
-        <Empty>{wanted.after ? "That was all." : "Nothing of this was noted."}</Empty>
+        <Empty>{wanted.after ? "There’s nothing earlier." : "Nothing matches."}</Empty>
       ) : (
         <ol className="divide-rule border-rule divide-y border-y">
           {once(shown).map((entry) => (
@@ -188,8 +187,7 @@ function Entry({ entry }: { entry: AgencyTrailEntry }) {
     );
   return (
     <>
-      <b>{capital(who)}</b> {auditActionWords(entry.action)}{" "}
-      {entry.subject === "sign-in" ? "" : auditSubjectWords(entry.subject).replace(/ of$/, "")}
+      <b>{capital(who)}</b> {deedWords(entry)}
       {at}
       <EntryDetails entry={entry} />
     </>

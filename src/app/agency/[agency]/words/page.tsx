@@ -48,10 +48,10 @@ export default async function AgencyWordsPage({ params, searchParams }: Props) {
     <Page
       margin={
         <>
-          <Note title="How clients follow">
+          <Note title="How clients get your words">
             <p>
-              A new plan takes these words as they are. A plan that runs keeps what it has until somebody puts the new
-              words in force, and what a client changed stays the client’s.
+              New plans start with these words. A running plan keeps its own words until someone applies the new ones,
+              and whatever a client has changed stays theirs.
             </p>
           </Note>
           {access.seat.group === null ? (
@@ -72,14 +72,14 @@ export default async function AgencyWordsPage({ params, searchParams }: Props) {
       </p>
       <h1 className="title">
         {changed === 0
-          ? "Your clients start from the starter words."
-          : `${capital(sayCount(changed, "text"))} of the starter words read your way.`}
+          ? "Your clients start with the standard words."
+          : `${capital(sayCount(changed, "passage"))} changed from the standard words.`}
       </h1>
       <Changed words={words} linkTo={(piece) => link({ language: piece.language, of: placeOf(piece.place) })} />
       {rows.length > 0 ? (
         <section className="mt-6 mb-8">
           <h2 className="text-[17px] font-semibold">
-            {capital(sayCount(rows.length, "client has", "clients have"))} plans that would get what you changed
+            {capital(sayCount(rows.length, "client has", "clients have"))} plans these changes would reach
           </h2>
           <AgencyOffers agency={agency} rows={rows} mayEnforce={may(access.seat, "change plans")} />
         </section>

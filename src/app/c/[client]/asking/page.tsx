@@ -32,14 +32,14 @@ export default async function Asking({ params }: Props) {
   const living = plans.filter(({ state }) => state !== "archived");
   const archived = plans.filter(({ state }) => state === "archived");
   const nameOf = (id: string) =>
-    [...setting.services, ...setting.branches].find((one) => one.id === id)?.name ?? "something gone";
+    [...setting.services, ...setting.branches].find((one) => one.id === id)?.name ?? "something since removed";
   const row = (plan: Plan) => <PlanRow plan={plan} slug={slug} tally={seen.tallies.get(plan.id)} nameOf={nameOf} />;
   return (
     <Page margin={<AskingMargin seen={seen} slug={slug} />}>
       <div className="flex flex-wrap items-start justify-between gap-4">
         <div>
           <h1 className="title">{titleOf(living, isPaused(setting.client, now))}</h1>
-          <p className="lead">In the order in which they take visits.</p>
+          <p className="lead">Each visit goes to the first plan that fits.</p>
         </div>
         <div className="flex flex-wrap gap-2">
           <Link href={`/c/${slug}/asking/stages`} className="button">
@@ -55,7 +55,7 @@ export default async function Asking({ params }: Props) {
       </div>
       <div className="mt-5">
         {living.length === 0 ? (
-          <Empty>No plan is set up yet. Start from one of those below.</Empty>
+          <Empty>No plans yet. Start from one of those below.</Empty>
         ) : (
           <PlanList
             slug={slug}
@@ -122,12 +122,12 @@ function AskingMargin({ seen, slug }: { seen: Seen; slug: string }) {
       </Note>
       <Note title="This month’s messages">
         <Used what="emails" used={seen.usage.email.used} most={allowanceOf(setting, "email")} />
-        <Used what="parts of texts" used={seen.usage.text.used} most={allowanceOf(setting, "text")} />
+        <Used what="text parts" used={seen.usage.text.used} most={allowanceOf(setting, "text")} />
         {heldFor("allowance") > 0 ? (
           <p className="text-ochre-deep">
             <Link href={`/c/${slug}/asking/log?state=held`}>
-              <b>{capital(sayCount(heldFor("allowance"), "message"))}</b>{" "}
-              {heldFor("allowance") === 1 ? "waits" : "wait"} for next month’s allowance
+              <b>{capital(sayCount(heldFor("allowance"), "message"))}</b> {heldFor("allowance") === 1 ? "is" : "are"}{" "}
+              waiting for next month’s allowance
             </Link>
             .
           </p>
@@ -135,16 +135,15 @@ function AskingMargin({ seen, slug }: { seen: Seen; slug: string }) {
         {heldFor("by hand") + heldFor("plan paused") > 0 ? (
           <p>
             <Link href={`/c/${slug}/asking/log?state=held`}>
-              <b>{heldFor("by hand") + heldFor("plan paused")}</b> are held
+              <b>{heldFor("by hand") + heldFor("plan paused")}</b> are on hold
             </Link>
             {heldFor("plan paused") > 0 ? `, ${heldFor("plan paused")} of them because their plan is paused` : ""}.
           </p>
         ) : null}
       </Note>
-      <Note title="Two plans, one visit">
+      <Note title="When two plans fit a visit">
         <p>
-          The first plan in the list that begins with a visit takes it. The visit’s own trace says which others would
-          have.
+          The first plan in the list that fits a visit gets it. Open the visit to see which others would have fitted.
         </p>
       </Note>
     </>
@@ -158,7 +157,7 @@ function titleOf(plans: Plan[], isEverythingPaused: boolean): string {
   const running = plans.filter(({ state }) => state === "running").length;
   const selfPaused = plans.filter(({ state, pausedWhy }) => state === "paused" && pausedWhy).length;
   if (selfPaused > 0)
-    return `${NUMBERS[selfPaused] ?? selfPaused} ${selfPaused === 1 ? "plan" : "plans"} paused by ${selfPaused === 1 ? "itself" : "themselves"}.`;
+    return `${NUMBERS[selfPaused] ?? selfPaused} ${selfPaused === 1 ? "plan" : "plans"} ${selfPaused === 1 ? "has paused itself" : "have paused themselves"}.`;
   const byHand = plans.filter(({ state }) => state === "paused").length;
   const rest = byHand === 0 ? "" : `, ${sayCount(byHand, "is", "are")} paused`;
   return `${NUMBERS[running] ?? running} ${running === 1 ? "plan is" : "plans are"} running${rest}.`;
@@ -168,9 +167,9 @@ function Used({ what, used, most }: { what: string; used: number; most: number |
   return (
     <p>
       <b>{used}</b> {what}
-      {most === null ? " so far, without a limit" : ` of ${most}`}.
+      {most === null ? " so far, with no limit" : ` of ${most}`}.
       {most !== null && used >= most ? (
-        <span className="text-ochre-deep"> Used up: asks are held until next month.</span>
+        <span className="text-ochre-deep"> Used up: messages wait until next month.</span>
       ) : null}
     </p>
   );

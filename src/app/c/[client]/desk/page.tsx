@@ -34,7 +34,7 @@ export default async function Desk({ params, searchParams }: Props) {
   return (
     <main id="main" className="mx-auto w-full max-w-[560px] px-6 py-10">
       {shown ? <FullScreen link={shown} back={base} business={access.seat.name} /> : null}
-      <h1 className="title">Ask whoever is in front of you.</h1>
+      <h1 className="title">Ask the customer in front of you.</h1>
       <p className="lead mb-4">By name or number, or add someone new.</p>
       <AskAnybody />
       <section className="border-rule mt-10 border-t pt-6" aria-labelledby="codes">
@@ -42,7 +42,7 @@ export default async function Desk({ params, searchParams }: Props) {
           Or show them a code
         </h2>
         {links.length === 0 ? (
-          <p className="text-second">There is no standing link yet. They are made under Asking.</p>
+          <p className="text-second">No standing links yet. You can create one under Asking.</p>
         ) : (
           <ul className="divide-rule divide-y">
             {links.map(({ id, name }) => (
@@ -59,14 +59,14 @@ export default async function Desk({ params, searchParams }: Props) {
         <section className="border-rule mt-10 border-t pt-6" aria-label="Who is asking">
           <h2 className="mb-1 text-[19px] font-semibold">Who is asking?</h2>
           <p className="text-second mb-3">
-            Say who you are, and your name is noted with everyone you ask. For anything else, sign in on your own
+            Say who you are, and your name is recorded with everyone you ask. For anything else, sign in on your own
             device.
           </p>
           <WhoForm slug={access.seat.slug} people={people} />
         </section>
       ) : (
         <p className="text-second mt-10 text-[14px]">
-          Put this page on your phone’s home screen: open its browser’s menu and choose “Add to home screen”.
+          Keep this page handy: open your browser’s menu and choose “Add to home screen”.
         </p>
       )}
     </main>
@@ -80,7 +80,7 @@ async function FullScreen({ link, back, business }: { link: StandingLink; back: 
       {/* biome-ignore lint/performance/noImgElement: drawn for this page alone */}
       <img
         src={await codeImage(link.token)}
-        alt={`The code of ${link.name}: point a phone’s camera at it`}
+        alt={`The code for ${link.name}: point a phone’s camera at it`}
         className="aspect-square w-[min(86vw,62dvh)]"
       />
       <Link href={back} className="button">

@@ -19,26 +19,26 @@ function WriterNote({ open, writer, slug, zone, now }: WriterProps) {
     return (
       <Note title={review.author}>
         <p>
-          Nobody is known for it: no one person of this name was asked at {branch} in the two months before, or several
-          were.
+          We can’t tell who this is: nobody with this name, or more than one person, was asked at {branch} in the two
+          months before.
         </p>
       </Note>
     );
   return (
     <Note title={review.author}>
       <p>
-        Very likely <Link href={`/c/${slug}/people/${writer.personId}`}>{writer.name}</Link>: the only one of this name
-        who was asked at {branch} lately
+        Very likely <Link href={`/c/${slug}/people/${writer.personId}`}>{writer.name}</Link>: the only person with this
+        name asked at {branch} recently
         {writer.askedAt ? `, ${sayWhen(zone, writer.askedAt, now)}` : ""}
         {writer.followedAt ? `; they opened the review page ${sayWhen(zone, writer.followedAt, now)}` : ""}.
       </p>
       <p>
         {capital(sayCount(writer.visits, "visit"))} in the year before
-        {writer.lastWith ? `, the last with ${writer.lastWith}` : ""}. None of it is said in a draft.
+        {writer.lastWith ? `, the last with ${writer.lastWith}` : ""}. Drafts never mention any of this.
       </p>
       {writer.concernId ? (
         <p>
-          They wrote privately too: <Link href={`/c/${slug}/heard/concerns/${writer.concernId}`}>their note</Link>.
+          They also told you privately: <Link href={`/c/${slug}/heard/concerns/${writer.concernId}`}>their note</Link>.
         </p>
       ) : null}
     </Note>
@@ -50,11 +50,11 @@ function AlikeNote({ open: { review, branch }, alike }: { open: ListedReview; al
   const { count, answered, medianHours } = alike;
   const kind = review.rating >= 4 ? "happy" : "unhappy";
   return (
-    <Note title={`${branch} lately`}>
+    <Note title={`${branch} recently`}>
       <p>
-        {capital(sayCount(count, `other ${kind} review`, `other ${kind} reviews`))} in the three months before
+        {capital(sayCount(count, `other ${kind} review`, `other ${kind} reviews`))} in the last three months
         {answered === 0 || medianHours === null ? (
-          ", none of them answered."
+          ", none answered."
         ) : (
           <>
             ; <b>{answered}</b> answered, half of them within{" "}
@@ -93,15 +93,15 @@ export function HeardMargin({ seen, slug, zone, now, maySetUp, open }: MarginPro
       <Note title="Replies">
         <p>
           {seen.counts.lately === 0 ? (
-            "No review in the last 30 days."
+            "No reviews in the last 30 days."
           ) : (
             <>
               {seen.counts.lately === 1 ? (
                 `The one review of the last 30 days is ${seen.counts.answered === 1 ? "" : "not "}answered`
               ) : (
                 <>
-                  <b>{Math.round((100 * seen.counts.answered) / seen.counts.lately)}%</b> of the last 30 days’{" "}
-                  {seen.counts.lately} reviews are answered
+                  <b>{Math.round((100 * seen.counts.answered) / seen.counts.lately)}%</b> of the {seen.counts.lately}{" "}
+                  reviews in the last 30 days have been answered
                 </>
               )}
               {seen.counts.medianHours === null ? (
@@ -111,43 +111,42 @@ export function HeardMargin({ seen, slug, zone, now, maySetUp, open }: MarginPro
                   , half of them within <b>{sayFigure(Math.max(1, Math.round(seen.counts.medianHours)), "hour")}</b>.
                 </>
               )}{" "}
-              <Link href={`/c/${slug}/heard/answered`}>By site, branch and person</Link>
+              <Link href={`/c/${slug}/heard/answered`}>See by site, branch and person</Link>
             </>
           )}
         </p>
       </Note>
-      <Note title="By rule">
+      <Note title="Rules">
         <p>
-          <Link href={`/c/${slug}/heard/rules`}>Rules and saved replies</Link> answer the happy many, so that your time
-          goes to the others.
+          <Link href={`/c/${slug}/heard/rules`}>Rules and saved replies</Link> take care of the happy reviews, so you
+          have time for the others.
         </p>
       </Note>
       <LatelyNote lately={seen.lately} slug={slug} />
       <Note title="Drafts">
         <p>
-          Each comes from the review’s own words, in its language, and sounds{" "}
-          <ToneSentence slug={maySetUp ? slug : null} tone={seen.setting.client.replyTone} />. None says what the review
-          does not, promises money, or repeats a reply.
+          Drafts pick up the review’s own words, in its language, and sound{" "}
+          <ToneSentence slug={maySetUp ? slug : null} tone={seen.setting.client.replyTone} />. They never mention
+          anything the review doesn’t, promise money or repeat an earlier reply.
         </p>
       </Note>
       {seen.letters.isAny ? (
         <Note title="Conversations">
           <p>
-            What people write by text or email. When you are there to answer, and what they get outside your hours,
-            stands under{" "}
+            Messages people send by text or email. Your office hours and your away message are under{" "}
             {maySetUp ? <Link href={`/c/${slug}/set-up/answering`}>Set-up, Answering</Link> : "Set-up, Answering"}.
           </p>
         </Note>
       ) : null}
-      <Note title="Being told">
+      <Note title="Notifications">
         <p>
-          <Link href={`/c/${slug}/heard/told`}>You choose</Link> what you are told of, how and when.
+          <Link href={`/c/${slug}/heard/told`}>Choose</Link> what you’re notified about, how and when.
         </p>
       </Note>
-      <Note title="Private notes">
+      <Note title="Concerns">
         <p>
-          <b>{seen.notes.open}</b> of {sayCounted(seen.notes.all)} concerns are open. An unhappy customer who hears back
-          within a day often comes again.
+          <b>{seen.notes.open}</b> of {sayCounted(seen.notes.all)} concerns are open. Unhappy customers who hear back
+          within a day often return.
         </p>
       </Note>
       {seen.automated > 0 ? (
@@ -164,27 +163,27 @@ export function HeardMargin({ seen, slug, zone, now, maySetUp, open }: MarginPro
         <p>
           {seen.setting.client.reviewsAddress ? (
             <>
-              Customers who agreed stand on{" "}
+              Customers who agreed are shown on{" "}
               <a href={`/reviews/${seen.setting.client.reviewsAddress}`}>your page of reviews</a>.
               {seen.ownCounts.hidden > 0
-                ? ` ${capital(sayCounted(seen.ownCounts.hidden))} hidden, as it says there.`
+                ? ` ${capital(sayCounted(seen.ownCounts.hidden))} hidden, and the page says so.`
                 : ""}
             </>
           ) : (
-            "Your own page of reviews has no address yet: it is set under Set-up, The business."
+            "Your own reviews page doesn’t have an address yet. Set one under Set-up, The business."
           )}
         </p>
       </Note>
-      <Note title="Where it comes from">
+      <Note title="Where reviews come from">
         <p>
           {read.length === 0
-            ? "No site is read yet."
-            : `Reviews on ${LIST.format(read)} are read every minute; edited and deleted ones are noticed and kept.`}
+            ? "We aren’t collecting reviews from any site yet."
+            : `Reviews on ${LIST.format(read)} are collected every minute. We notice edits and deletions, and keep what was there.`}
           {linkOnly.length === 0
             ? ""
-            : ` ${LIST.format(linkOnly)} ${linkOnly.length === 1 ? "is" : "are"} only linked to: nothing can be read there.`}
+            : ` ${LIST.format(linkOnly)} ${linkOnly.length === 1 ? "is" : "are"} link-only: we can’t collect reviews from there.`}
           {seen.setting.listings.flatMap(({ site, collectError }) =>
-            collectError ? [` ${site} cannot be read: ${siteProblemWords(collectError)}.`] : [],
+            collectError ? [` We can’t read ${site}: ${siteProblemWords(collectError)}.`] : [],
           )}
         </p>
       </Note>
@@ -196,22 +195,18 @@ export function HeardMargin({ seen, slug, zone, now, maySetUp, open }: MarginPro
 function LatelyNote({ lately: { read, tallies }, slug }: { lately: Lately; slug: string }) {
   if (read < 5 || tallies.length === 0) return null;
   return (
-    <Note title="What people name">
-      <p>In the last {read} reviews with words:</p>
+    <Note title="What people mention">
+      <p>In the last {read} reviews with comments:</p>
       <ul className="mt-1 space-y-0.5">
         {tallies.slice(0, 5).map(({ theme, texts, unhappy }) => (
           <li key={theme}>
             <b>{themeWords(theme)}</b> in {texts}
-            {unhappy === 0
-              ? ", all pleased"
-              : unhappy === texts
-                ? ", none pleased"
-                : `, ${unhappy} of them not pleased`}
+            {unhappy === 0 ? ", all happy" : unhappy === texts ? ", all unhappy" : `, ${unhappy} of them unhappy`}
           </li>
         ))}
       </ul>
       <p>
-        <Link href={`/c/${slug}/heard/themes`}>All they name, and whether it rises</Link>
+        <Link href={`/c/${slug}/heard/themes`}>See everything they mention, and what’s on the rise</Link>
       </p>
     </Note>
   );

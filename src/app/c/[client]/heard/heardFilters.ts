@@ -74,19 +74,19 @@ export function filtersOf(
   const filters: (string | FilterPart)[] = [];
   if (wanted.show === "waiting")
     filters.push(
-      part("order", "Order", "The unhappiest first", [{ value: "date", words: "The latest first" }]),
+      part("order", "Order", "unhappiest first", [{ value: "date", words: "latest first" }]),
       branches.length > 1 || bySite ? ", " : ".",
     );
   const whoPart = () =>
-    part("who", "Who sees to them", "whoever sees to them", [
+    part("who", "Who’s handling them", "handled by anyone", [
       { value: userId, words: "yours" },
-      { value: "nobody", words: "nobody’s yet" },
+      { value: "nobody", words: "not picked up yet" },
       ...staff.filter(({ id }) => id !== userId).map(({ id, name }) => ({ value: id, words: `${name}’s` })),
     ]);
   if (wanted.show === "concerns")
     filters.push(
       "Showing ",
-      part("state", "Which", "all of them", [{ value: "open", words: "open ones" }]),
+      part("state", "Which", "all", [{ value: "open", words: "open ones" }]),
       ", ",
       whoPart(),
       ...(team.length > 0 ? [", about visits with ", memberPart()] : []),
@@ -95,15 +95,15 @@ export function filtersOf(
   if (wanted.show === "kind")
     filters.push(
       "Showing ",
-      part("state", "Which", "all of them", [{ value: "unread", words: "those nobody has read yet" }]),
+      part("state", "Which", "all of them", [{ value: "unread", words: "the ones nobody has read yet" }]),
       branches.length > 1 ? ", " : ".",
     );
   if (wanted.show === "conversations")
     filters.push(
       "Showing ",
-      part("state", "Which", "those that wait", [
-        { value: "aside", words: "those set aside" },
-        { value: "all", words: "all of them" },
+      part("state", "Which", "waiting ones", [
+        { value: "aside", words: "ones set aside" },
+        { value: "all", words: "all" },
       ]),
       ", ",
       whoPart(),
@@ -116,10 +116,15 @@ export function filtersOf(
         "rating",
         "Rating",
         "every review",
-        choices({ unhappy: "the unhappy", mixed: "those in between", happy: "the happy" }),
+        choices({ unhappy: "unhappy reviews", mixed: "mixed reviews", happy: "happy reviews" }),
       ),
       ", ",
-      part("words", "With words", "with or without words", choices({ with: "with words", without: "without words" })),
+      part(
+        "words",
+        "With words",
+        "with or without comments",
+        choices({ with: "with a comment", without: "without a comment" }),
+      ),
       ", ",
       part("answered", "Answered", "answered or not", choices({ yes: "answered", no: "not answered" })),
       ", in ",
@@ -132,7 +137,7 @@ export function filtersOf(
       ", about ",
       part(
         "theme",
-        "What they name",
+        "What they mention",
         "anything",
         THEMES.map((theme) => ({ value: theme, words: themeWords(theme).toLowerCase() })),
       ),
@@ -142,14 +147,14 @@ export function filtersOf(
         "Since when",
         "any time",
         choices({
-          week: "the last 7 days",
+          week: "the last seven days",
           month: "the last 30 days",
           quarter: "the last three months",
-          days: "days I choose",
+          days: "dates I choose",
         }),
       ),
       ...(wanted.since === "days"
-        ? [": ", dayPart("from", "From", "the first"), " to ", dayPart("to", "To", "the last")]
+        ? [": ", dayPart("from", "From", "the start"), " to ", dayPart("to", "To", "today")]
         : []),
       ...(team.length > 0 ? [", after visits with ", memberPart()] : []),
       branches.length > 1 || bySite ? ", " : ".",

@@ -56,10 +56,12 @@ export default async function Heard({ params, searchParams }: Props) {
       if (value && value !== "waiting") to.set(name, value);
     return `/c/${slug}/heard${to.size ? `?${to}` : ""}`;
   };
-  const chip = (href: string, here: boolean, words: string, count?: number) => (
-    <Link key={words} href={href} className="chip" aria-current={here ? "true" : undefined}>
+  const kind = (href: string, here: boolean, words: string, count?: number) => (
+    <Link key={words} href={href} className="tab gap-1.5" aria-current={here ? "true" : undefined}>
       {words}
-      {count === undefined ? null : <span className="opacity-75">{count.toLocaleString("en-GB")}</span>}
+      {count === undefined ? null : (
+        <span className="text-second text-[14px] tabular-nums">{count.toLocaleString("en-GB")}</span>
+      )}
     </Link>
   );
   const filters = filtersOf(seen, wanted, { slug, userId: access.user.id, link, now });
@@ -84,31 +86,31 @@ export default async function Heard({ params, searchParams }: Props) {
     >
       <LiveRefresh seconds={20} />
       <h1 className="title">{titleOf(wanted, seen)}</h1>
-      <nav aria-label="What is shown" className="mt-4 mb-4 flex flex-wrap gap-2">
-        {chip(link({ show: "waiting", before: null }), wanted.show === "waiting", "Waiting", waiting)}
-        {chip(link({ show: "concerns", before: null }), wanted.show === "concerns", "Private notes", seen.notes.all)}
-        {chip(link({ show: "kind", before: null }), wanted.show === "kind", "Kind words", seen.unreadNotes)}
+      <nav aria-label="What to show" className="border-rule mt-4 mb-4 flex flex-wrap gap-x-6 border-b">
+        {kind(link({ show: "waiting", before: null }), wanted.show === "waiting", "Waiting", waiting)}
+        {kind(link({ show: "concerns", before: null }), wanted.show === "concerns", "Concerns", seen.notes.all)}
+        {kind(link({ show: "kind", before: null }), wanted.show === "kind", "Kind words", seen.unreadNotes)}
         {seen.letters.isAny
-          ? chip(
+          ? kind(
               link({ show: "conversations", before: null }),
               wanted.show === "conversations",
               "Conversations",
               seen.letters.waiting,
             )
           : null}
-        {chip(link({ show: "reviews", before: null }), wanted.show === "reviews", "Public reviews", seen.counts.all)}
+        {kind(link({ show: "reviews", before: null }), wanted.show === "reviews", "Public reviews", seen.counts.all)}
         {seen.counts.aside > 0
-          ? chip(link({ show: "aside", before: null }), wanted.show === "aside", "Set aside", seen.counts.aside)
+          ? kind(link({ show: "aside", before: null }), wanted.show === "aside", "Set aside", seen.counts.aside)
           : null}
         {seen.counts.planned > 0
-          ? chip(
+          ? kind(
               link({ show: "planned", before: null }),
               wanted.show === "planned",
-              "Planned by rule",
+              "Scheduled by rules",
               seen.counts.planned,
             )
           : null}
-        {chip(link({ show: "own", before: null }), wanted.show === "own", "On your own page", seen.ownCounts.shown)}
+        {kind(link({ show: "own", before: null }), wanted.show === "own", "On your own page", seen.ownCounts.shown)}
       </nav>
       {wanted.show === "reviews" ? (
         <ReviewViews
@@ -133,16 +135,16 @@ export default async function Heard({ params, searchParams }: Props) {
           }
         >
           {wanted.show === "waiting"
-            ? "Everything is answered."
+            ? "You’ve answered everything."
             : wanted.show === "conversations"
               ? wanted.state === null
-                ? "Nobody waits for an answer. What people write by text or email appears here."
-                : "There is none of these."
+                ? "Nobody’s waiting for an answer. Texts and emails from customers appear here."
+                : "Nothing matches."
               : wanted.show === "kind"
-                ? "No kind words yet. What happy customers write only to you shows here."
+                ? "No kind words yet. Private notes from happy customers appear here."
                 : wanted.show === "own"
-                  ? "No customer has let you show their words yet. A plan asks for it under “What the page asks”."
-                  : "Nothing has come in yet. It appears here by itself."}
+                  ? "No customer has agreed to be shown yet. Turn this question on in a plan, under “What the page asks”."
+                  : "Nothing yet. New reviews appear here automatically."}
         </Empty>
       ) : null}
       {wanted.show === "kind" && seen.unreadNotes > 0 && may(access.seat, "answer concerns") ? (
@@ -153,8 +155,10 @@ export default async function Heard({ params, searchParams }: Props) {
       <HeardKeys>{entries.map(({ node }) => node)}</HeardKeys>
       {(isAllWaiting ? later > 0 : isCut) ? (
         <p className="text-second mt-4">
-          {later > 0 ? `${sayCounted(later)} more ${later === 1 ? "waits" : "wait"}` : "More wait"} behind these
-          {wanted.order === "date" ? ", for longer" : ", happier or more recent"}. They move up as these are answered.
+          {later > 0 ? `${sayCounted(later)} more ${later === 1 ? "is" : "are"} waiting` : "More are waiting"} after
+          these
+          {wanted.order === "date" ? " and have waited longer" : " and are happier or more recent"}. They’ll move up as
+          you answer these.
         </p>
       ) : null}
       {(wanted.show === "reviews" || wanted.show === "aside" || wanted.show === "planned") &&
@@ -162,7 +166,7 @@ export default async function Heard({ params, searchParams }: Props) {
       last ? (
         <p className="mt-5">
           <Link href={link({ before: `${last.writtenAt}~${last.id}` })} className="button">
-            Earlier ones
+            Show earlier
           </Link>
         </p>
       ) : null}
@@ -172,7 +176,7 @@ export default async function Heard({ params, searchParams }: Props) {
             href={link({ before: `${lastLetter.conversation.lastAt}~${lastLetter.conversation.id}` })}
             className="button"
           >
-            Earlier ones
+            Show earlier
           </Link>
         </p>
       ) : null}
@@ -186,7 +190,7 @@ export default async function Heard({ params, searchParams }: Props) {
       {wanted.show === "own" && seen.own.length > OWN_REVIEWS_PAGE ? (
         <p className="mt-5">
           <Link href={link({ before: seen.own[OWN_REVIEWS_PAGE - 1].id })} className="button">
-            Earlier ones
+            Show earlier
           </Link>
         </p>
       ) : null}
@@ -216,33 +220,33 @@ function wholeTitle(
   { waiting, matching, notes, counts, ownCounts, reviews, letters, unreadNotes }: Seen,
 ): string {
   const { show } = wanted;
-  if (show === "concerns") return `${sayCounted(notes.all)} private notes, ${notes.open} of them open.`;
+  if (show === "concerns") return `${sayCounted(notes.all)} concerns, ${notes.open} of them open.`;
   if (show === "kind")
     return unreadNotes === 0
       ? "You’ve read all the kind words."
       : `${capital(sayCount(unreadNotes, "kind note", "kind notes"))} nobody has read yet.`;
   if (show === "conversations")
     return letters.waiting === 0
-      ? "Nobody who wrote waits for an answer."
-      : `${capital(sayCount(letters.waiting, "person who wrote waits", "people who wrote wait"))} for an answer.`;
+      ? "Nobody’s waiting for an answer."
+      : `${capital(sayCount(letters.waiting, "person is", "people are"))} waiting for an answer.`;
   if (show === "own")
     return ownCounts.shown === 1
       ? "One review on your own page."
       : `${capital(sayCounted(ownCounts.shown))} reviews on your own page.`;
   if (show === "aside")
-    return `${capital(sayCount(counts.aside, "review is", "reviews are"))} set aside, and wait for no reply.`;
+    return `${capital(sayCount(counts.aside, "review is", "reviews are"))} set aside, with no reply needed.`;
   if (show === "planned")
-    return `${capital(sayCount(counts.planned, "reply is", "replies are"))} posted by rule, each in its time.`;
+    return `${capital(sayCount(counts.planned, "reply is", "replies are"))} scheduled by your rules.`;
   if (show === "reviews" && wanted.q)
     return reviews.length === 0
       ? `Nobody wrote “${wanted.q}”.`
-      : `${reviews.length > REVIEWS_PAGE ? `More than ${REVIEWS_PAGE}` : capital(sayCount(reviews.length, "review"))} with “${wanted.q}”, the latest first.`;
+      : `${reviews.length > REVIEWS_PAGE ? `More than ${REVIEWS_PAGE}` : capital(sayCount(reviews.length, "review"))} with “${wanted.q}”, latest first.`;
   if (show === "reviews")
     return matching === null || matching === counts.all
       ? `${counts.all.toLocaleString("en-GB")} public reviews.`
       : `${matching.toLocaleString("en-GB")} of ${counts.all.toLocaleString("en-GB")} public reviews.`;
   if (waiting === 0) return "Nobody is waiting for a reply.";
-  return `${capital(sayCount(waiting, "is", "are"))} waiting for a reply, the unhappiest first.`;
+  return `${capital(sayCount(waiting, "is", "are"))} waiting for a reply, unhappiest first.`;
 }
 
 /** Finds reviews by words and names; what else is set stays set. */
@@ -256,14 +260,14 @@ function SearchWords({ slug, wanted, clear }: { slug: string; wanted: Wanted; cl
           value ? <input key={name} type="hidden" name={name} value={value} /> : null,
         )}
         <label className="sr-only" htmlFor="find-reviews">
-          Words or names
+          Search words or names
         </label>
         <input
           id="find-reviews"
           type="search"
           name="q"
           defaultValue={wanted.q ?? ""}
-          placeholder="Words or names"
+          placeholder="Search words or names"
           className="field !w-[min(320px,100%)]"
         />
         <button type="submit" className="button">
@@ -271,7 +275,7 @@ function SearchWords({ slug, wanted, clear }: { slug: string; wanted: Wanted; cl
         </button>
         {wanted.q ? (
           <Link href={clear} className="button-quiet">
-            Show all again
+            Clear search
           </Link>
         ) : null}
       </form>

@@ -18,7 +18,7 @@ import {
 } from "@/features/people";
 import { KeepView } from "@/features/people/parts/PeopleFilters.client";
 import { PeopleSearch } from "@/features/people/parts/PeopleSearch.client";
-import { peopleFilters } from "@/features/people/parts/peopleFilters";
+import { peopleFilters, stateClause } from "@/features/people/parts/peopleFilters";
 import { countInvalidAddresses } from "@/features/people-admin";
 import { deleteNamedView, saveNamedView } from "@/features/people-admin/actions";
 import { PeopleTable, type PersonRow } from "@/features/people-admin/parts/PeopleTable.client";
@@ -90,7 +90,7 @@ export default async function People({ params, searchParams }: Props) {
         {isFiltered ? (
           <div className="flex flex-wrap items-center gap-4 text-[14px]">
             <Link href={base} className="words-link">
-              Show everybody
+              Show everyone
             </Link>
             {isWhole ? <KeepView action={saveNamedView.bind(null, slug, query)} /> : null}
             {isWhole && views.some((view) => view.query === query) ? (
@@ -108,7 +108,7 @@ export default async function People({ params, searchParams }: Props) {
           action={
             isFiltered ? (
               <Link href={base} className="button">
-                Show everybody
+                Show everyone
               </Link>
             ) : (
               <Link href={`${base}/import`} className="button">
@@ -118,8 +118,8 @@ export default async function People({ params, searchParams }: Props) {
           }
         >
           {isFiltered
-            ? "Nobody matches. Try part of the name, or the last digits of the phone."
-            : "Nobody is here yet. Import a list, connect a feed under Set-up, or add the first person."}
+            ? "No matches. Try part of the name, or the last few digits of the phone number."
+            : "Nobody here yet. Import a list, connect a feed under Set-up, or add your first person."}
         </Empty>
       ) : (
         <PeopleTable
@@ -177,7 +177,7 @@ function Views({ views, base, query }: { views: Seen["views"]; base: string; que
   return (
     <nav aria-label="Views" className="mt-4 flex flex-wrap gap-2">
       <Link href={base} className="chip" aria-current={query === "" ? "page" : undefined}>
-        Everybody
+        Everyone
       </Link>
       {views.map((view) => (
         <Link
@@ -202,17 +202,17 @@ function PeopleMargin({ seen, slug, mayImport, isWhole }: MarginProps) {
       {mayImport ? (
         <Note title="Import people">
           <p>
-            <Link href={`${base}/import`}>Import a list</Link> of people and visits, from any program.
+            <Link href={`${base}/import`}>Import a list</Link> of people and visits from any software.
           </p>
         </Note>
       ) : null}
       {seen.names > 0 && isWhole ? (
-        <Note title="Names to assign">
+        <Note title="Names to match">
           <p>
             <Link href={`/c/${slug}/set-up/names`}>
               <b>{seen.names}</b> {seen.names === 1 ? "name" : "names"} of services, branches or tags
             </Link>{" "}
-            came in that nobody has assigned. Their visits wait.
+            we don’t recognise. Their visits are waiting.
           </p>
         </Note>
       ) : null}
@@ -222,15 +222,14 @@ function PeopleMargin({ seen, slug, mayImport, isWhole }: MarginProps) {
             <Link href={`${base}/addresses`}>
               <b>{seen.invalid.toLocaleString("en-GB")}</b> {seen.invalid === 1 ? "address" : "addresses"}
             </Link>{" "}
-            came back.
+            bounced.
           </p>
         </Note>
       ) : null}
       {isWhole ? (
         <Note title="Duplicates and households">
           <p>
-            <Link href={`${base}/duplicates`}>Look for records that are one person</Link>, and for people who share a
-            home.
+            <Link href={`${base}/duplicates`}>Find duplicate records</Link> and people who share a home.
           </p>
         </Note>
       ) : null}
@@ -246,7 +245,7 @@ function titleOf(wanted: Wanted, count: number, total: string): string {
       : capital(sayCount(count, "person", "people")).replace(/ (?:person|people)$/, "");
   if (wanted.leftout) return `${number} ${people} left out: ${reasonWords(wanted.leftout)}.`;
   if (wanted.q.trim()) return `${number} ${people} ${count === 1 ? "matches" : "match"} “${wanted.q.trim()}”.`;
-  if (wanted.state) return `${number} ${people}: ${wanted.state === "excluded" ? "never asked" : wanted.state}.`;
+  if (wanted.state) return `${number} ${people} ${stateClause(wanted.state, count)}.`;
   return queryString(wanted) === ""
     ? `${total} people, by name.`
     : `${number} ${people} ${count === 1 ? "fits" : "fit"}.`;
@@ -257,7 +256,7 @@ function rowOf(person: Person, now: number): PersonRow {
     id: person.id,
     name: person.family
       ? `${person.family}, ${person.given}`
-      : person.given || person.email || person.phone || "Nameless",
+      : person.given || person.email || person.phone || "No name",
     phone: person.phone && sayPhone(person.phone),
     phoneProblem: person.textOptedOutAt
       ? "opted out"
@@ -267,7 +266,7 @@ function rowOf(person: Person, now: number): PersonRow {
           ? null
           : "landline",
     email: person.email,
-    emailProblem: person.emailOptedOutAt ? "opted out" : person.emailBouncedAt ? "came back" : null,
+    emailProblem: person.emailOptedOutAt ? "opted out" : person.emailBouncedAt ? "bounced" : null,
     marks: person.tags,
     doNotAsk: person.doNotAsk !== null,
     lastAsked: person.lastAskedAt ? sayAgo(person.lastAskedAt, now) : "never",

@@ -13,7 +13,7 @@ export default async function SetUpLayout({
   const access = await requireSeat((await params).client);
   return (
     <>
-      <SetUpNav slug={access.seat.slug} rights={{ permissions: access.seat.permissions }} />
+      <SetUpNav slug={access.seat.slug} />
       {children}
     </>
   );

@@ -1,108 +1,64 @@
-import { capital, sayAgo, sayCount } from "@/core/time/say";
-import { loadSetting } from "@/features/clients";
-import { type Feed, feedNumbers, listFeeds } from "@/features/intake";
-import { AddFeed } from "@/features/intake/parts/FeedForms.client";
-import { fetchProblemSentence } from "@/locales/intake";
+import { may } from "@/core/access/permissions";
+import { capital, sayCount } from "@/core/time/say";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
-import { withClient } from "@/platform/database";
-import { Empty, Note, Page } from "@/ui/Page";
+import { Note, Page } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
+import { loadOverview } from "./overview";
 
-export const metadata = { title: "Feeds" };
-
-const KIND_WORDS: Record<Feed["kind"], string> = {
-  webhook: "webhook",
-  calendar: "calendar",
-  "drop-off": "drop-off page",
-  "end of day": "end-of-day file",
-};
+export const metadata = { title: "Set-up" };
 
 type Props = { params: Promise<{ client: string }> };
 
-export default async function Feeds({ params }: Props) {
+/** How each part of Set-up is, in a sentence; what needs somebody comes first. */
+export default async function SetUp({ params }: Props) {
   const access = await requireAccess((await params).client, "set up");
-  const now = await clockNow();
   const { slug } = access.seat;
-  const { feeds, numbers, setting } = await withClient(access, async (tx) => ({
-    feeds: await listFeeds(tx, access),
-    numbers: await feedNumbers(tx, access),
-    setting: await loadSetting(tx),
-  }));
-  const troubled = feeds.filter((feed) => feed.problem || (numbers.get(feed.id)?.failed ?? 0) > 0).length;
-  const named = ({ id, name }: { id: string; name: string }) => ({ id, name });
+  const parts = await loadOverview(access, may(access.seat, "edit people"), await clockNow());
+  const needs = parts.filter((part) => part.needs).length;
   return (
     <Page
       margin={
-        <>
-          <Note title="Whichever way they come">
-            <p>
-              A visit from a feed, a list, the API or by hand is read by the same rules, and the same person is never
-              added twice.
-            </p>
-          </Note>
-          <Note title="For programs">
-            <p>
-              Programs can also use the <a href="/api/v1">API</a>, with a{" "}
-              <Link href={`/c/${slug}/set-up/keys`}>key</Link>.
-            </p>
-          </Note>
-        </>
+        <Note title="For developers">
+          <p>
+            Your own software can use the <a href="/api/v1">API</a>, with a{" "}
+            <Link href={`/c/${slug}/set-up/keys`}>key</Link>, or send visits to a{" "}
+            <Link href={`/c/${slug}/set-up/feeds`}>webhook</Link>.
+          </p>
+        </Note>
       }
     >
-      <div className="flex flex-wrap items-start justify-between gap-4">
-        <div>
-          <h1 className="title">
-            {feeds.length === 0
-              ? "No feed brings visits in yet."
-              : troubled > 0
-                ? `${capital(sayCount(troubled, "feed needs", "feeds need"))} you.`
-                : `${capital(sayCount(feeds.length, "feed"))} ${feeds.length === 1 ? "brings" : "bring"} visits in.`}
-          </h1>
-          <p className="lead">A feed is connected once; after that nobody has to remember anything.</p>
-        </div>
-        <AddFeed
-          slug={slug}
-          branches={setting.branches.map(named)}
-          services={setting.services.filter(({ retired }) => !retired).map(named)}
-        />
-      </div>
-      {feeds.length === 0 ? (
-        <div className="mt-6">
-          <Empty>Connect your appointment book or calendar, or give the front desk a drop-off page.</Empty>
-        </div>
-      ) : (
-        <ul className="divide-rule border-rule mt-6 divide-y border-y">
-          {feeds.map((feed) => {
-            const it = numbers.get(feed.id);
-            return (
-              <li key={feed.id} className="flex flex-wrap items-baseline justify-between gap-x-6 gap-y-1 py-3.5">
-                <span>
-                  <Link href={`/c/${slug}/set-up/feeds/${feed.id}`} className="name-link text-[16px]">
-                    {feed.name}
+      <h1 className="title">
+        {needs === 0 ? "Everything is set up." : `${capital(sayCount(needs, "thing needs", "things need"))} you.`}
+      </h1>
+      <p className="lead">
+        {needs === 0 ? "Open a part to see it in full or to change it." : "Everything else is set up and working."}
+      </p>
+      <ul className="divide-rule border-rule mt-6 divide-y border-y">
+        {parts.map((part) => (
+          <li key={part.path} className="relative grid gap-x-6 gap-y-1 py-4 pr-7 sm:grid-cols-[190px_1fr]">
+            <h2 className="font-semibold">
+              <Link href={`/c/${slug}/${part.path}`} className="name-link after:absolute after:inset-0">
+                {part.name}
+              </Link>
+            </h2>
+            <div className="leading-[1.6]">
+              {part.needs ? <b className="text-vermilion-deep font-semibold">{part.needs.says}</b> : null}{" "}
+              <span className={part.needs ? "text-second" : undefined}>{part.says}</span>
+              {part.needs ? (
+                <p className="mt-2">
+                  <Link href={`/c/${slug}/${part.needs.path}`} className="button-main relative z-10">
+                    {part.needs.button}
                   </Link>
-                  <span className="text-second">
-                    , {KIND_WORDS[feed.kind]}
-                    {feed.state === "off" ? ", turned off" : ""}
-                  </span>
-                  {feed.problem ? (
-                    <span className="text-vermilion-deep block">{fetchProblemSentence(feed.problem)}</span>
-                  ) : null}
-                  {it && it.failed > 0 ? (
-                    <span className="text-vermilion-deep block">
-                      {sayCount(it.failed, "delivery", "deliveries")} failed.
-                    </span>
-                  ) : null}
-                </span>
-                <span className="text-second">
-                  {sayCount(it?.visits ?? 0, "visit")} so far
-                  {it?.last ? `, heard from ${sayAgo(it.last, now)}` : it?.visits ? "" : ", nothing came yet"}
-                </span>
-              </li>
-            );
-          })}
-        </ul>
-      )}
+                </p>
+              ) : null}
+            </div>
+            <span aria-hidden="true" className="text-second absolute top-4 right-1">
+              ›
+            </span>
+          </li>
+        ))}
+      </ul>
     </Page>
   );
 }

@@ -1,10 +1,12 @@
 import { z } from "zod";
+import { isReady } from "@/core/activity/firstSteps";
 import { capital, MOST_COUNTED, sayCount } from "@/core/time/say";
 import { dayNumber, formatDay, parseDay, toLocal } from "@/core/time/zone";
 import { PauseEverything } from "@/features/clients/parts/PauseEverything.client";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { loadTodayView, type TodayView } from "@/features/today";
 import { DayStrip } from "@/features/today/parts/DayStrip";
+import { FirstSteps } from "@/features/today/parts/FirstSteps";
 import { GoingOutNext, LeftOut } from "@/features/today/parts/GoingOut";
 import { Needs } from "@/features/today/parts/Needs";
 import { Paused } from "@/features/today/parts/Paused";
@@ -49,6 +51,7 @@ export default async function Today({ params, searchParams }: Props) {
         </div>
         <p className="lead">{leadOf(today)}</p>
         <Paused today={today} />
+        <FirstSteps today={today} />
         <Needs today={today} />
         <div className="mt-9 grid gap-x-10 gap-y-8 md:grid-cols-[1.35fr_1fr]">
           <GoingOutNext today={today} />
@@ -59,25 +62,31 @@ export default async function Today({ params, searchParams }: Props) {
   );
 }
 
-function titleOf({ needs }: TodayView): string {
-  if (needs === 0) return "Nothing needs you.";
+function titleOf({ needs, first }: TodayView): string {
+  const left = first ? first.steps.filter(({ isDone }) => !isDone).length : 0;
+  if (needs === 0 && left > 0) return `${capital(sayCount(left, "step"))} left before your first ask.`;
+  if (needs === 0) return first ? "Ready for your first ask." : "Nothing needs you right now.";
   if (needs > MOST_COUNTED) return `More than ${MOST_COUNTED.toLocaleString("en-GB")} things need you.`;
   return `${capital(sayCount(needs, "thing needs", "things need"))} you.`;
 }
 
 /** What runs, as it is: nothing where everything is paused, or no plan asks. */
-function leadOf({ needs, marks, day, thisDay, isPaused, standing }: TodayView): string {
+function leadOf({ needs, marks, day, thisDay, isPaused, standing, first }: TodayView): string {
   const when = day === thisDay ? "the rest of today" : "that day";
   const planned = sayCount(marks.planned, "message was", "messages were");
   if (isPaused)
     return marks.planned === 0
       ? "Nobody is being asked until you resume."
       : `${capital(planned)} planned for ${when} and will wait until you resume.`;
+  if (first && !isReady(first.steps)) return "Nobody is being asked yet.";
+  if (first && marks.planned === 0) return "It goes out after the next visit, or as soon as you ask someone.";
   if (standing.running === 0)
     return marks.planned === 0
       ? "No plan is running, so nobody is being asked."
       : `No plan is running, so nobody new is being asked. ${capital(sayCount(marks.planned, "message", "messages"))} for earlier visits still ${marks.planned === 1 ? "goes" : "go"} out.`;
   const rest = needs === 0 ? "Everything is" : "Everything else is";
-  const stuck = marks.stuck === 0 ? "none are" : sayCount(marks.stuck, "is", "are");
-  return `${rest} running: ${sayCount(marks.planned, "message is", "messages are")} planned for ${when}, ${stuck} stuck.`;
+  const still = `${sayCount(marks.planned, "message is", "messages are")} planned for ${when}`;
+  return marks.stuck === 0
+    ? `${rest} running smoothly: ${still}.`
+    : `${rest} running: ${still}, and ${sayCount(marks.stuck, "is", "are")} stuck.`;
 }

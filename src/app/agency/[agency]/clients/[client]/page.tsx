@@ -36,8 +36,11 @@ export default async function OneClient({ params }: Props) {
   return (
     <Page
       margin={
-        <Note title="As a file">
-          <p>All that is set up for it, without secrets, people and history. Another installation can read it.</p>
+        <Note title="Export">
+          <p>
+            Everything you’ve set up for this client, without its secrets, people or history. You can import it
+            somewhere else.
+          </p>
           <form action={`/agency/${slug}/clients/${client.slug}/export`} method="post" className="mt-2">
             <button type="submit" className="button">
               Export (JSON)
@@ -54,8 +57,8 @@ export default async function OneClient({ params }: Props) {
       <h1 className="title">{client.name}</h1>
       <p className="lead">
         {client.archivedAt !== null
-          ? `Archived on ${sayDay(zone, client.archivedAt, now)} by ${client.archivedBy}. Links answer until ${sayDay(zone, linksUntil(client.archivedAt), now)}; everything is deleted on ${sayDay(zone, keptUntil(client.archivedAt), now)}.`
-          : "What is done with it as a whole."}
+          ? `Archived on ${sayDay(zone, client.archivedAt, now)} by ${client.archivedBy}. Customers’ links work until ${sayDay(zone, linksUntil(client.archivedAt), now)}; everything is deleted on ${sayDay(zone, keptUntil(client.archivedAt), now)}.`
+          : "Copy it, hand it over, archive it or delete it."}
       </p>
       {isArchived && isEnding ? (
         <p className="mt-5">
@@ -63,10 +66,10 @@ export default async function OneClient({ params }: Props) {
         </p>
       ) : null}
       {!isArchived ? (
-        <Part title="Another one like it">
+        <Part title="Make a copy">
           <p className="mb-3">
-            Services, plans, tags, hours and rules are taken over; its plans wait to be looked at. Addresses, review
-            pages, team and feeds are its own.
+            Copies its services, plans, tags, hours and rules; the copied plans don’t run until you’ve checked them.
+            Addresses, review pages, team and feeds aren’t copied.
           </p>
           <CopyClient slug={slug} client={it.client} />
         </Part>
@@ -76,14 +79,13 @@ export default async function OneClient({ params }: Props) {
           <Part title="Hand it over to another agency">
             {offer ? (
               <p className="flex flex-wrap items-center gap-3">
-                {offer.by} offered it on {sayDay(zone, offer.at, now)}. Nothing changes before the other agency takes
-                it.
+                {offer.by} offered it on {sayDay(zone, offer.at, now)}. Nothing changes until the other agency accepts.
                 <EndOffer slug={slug} id={offer.id} name={client.name} isOwn />
               </p>
             ) : (
               <>
                 <p className="mb-3">
-                  Once they take it, nobody of {access.seat.name} enters it any more. Its own people keep their seats.
+                  Once they accept, nobody at {access.seat.name} can open it. The client’s own staff keep their access.
                 </p>
                 <Offer {...it} />
               </>
@@ -91,8 +93,8 @@ export default async function OneClient({ params }: Props) {
           </Part>
           <Part title="Archive it">
             <p className="mb-3">
-              Nothing is asked, read or brought in any more. Customers’ links answer kindly for {LINK_DAYS} days; after{" "}
-              {DATA_DAYS} days everything is deleted. Until then it can be taken back.
+              It stops asking, importing and checking for reviews. Customers’ links show a polite notice for {LINK_DAYS}{" "}
+              days; after {DATA_DAYS} days everything is deleted. Until then you can restore it.
             </p>
             <Archive {...it} />
           </Part>
@@ -101,8 +103,8 @@ export default async function OneClient({ params }: Props) {
       {isEnding ? (
         <Part title="Delete it for good">
           <p className="mb-3">
-            Everything goes: people, visits, messages, answers, reviews, settings. Nobody can bring it back. You are
-            told by mail what it was.
+            Deletes everything: people, visits, messages, answers, reviews and settings. It can’t be undone. We’ll email
+            you a summary of what was deleted.
           </p>
           <DeleteForGood {...it} />
         </Part>

@@ -18,7 +18,7 @@ export const metadata = { title: "Start a client" };
 const FIELD_WORDS: Record<Difference["field"], string> = {
   name: "Name",
   postalAddress: "Postal address",
-  senderEmail: "Emails come from",
+  senderEmail: "Sender email",
   branches: "Branches",
   services: "Services",
   team: "Team",
@@ -44,19 +44,19 @@ export default async function StartClient({ params }: Props) {
     <Page
       margin={
         <>
-          <Note title="Kept as you go">
+          <Note title="Saved as you go">
             <p>
-              Last touched by {draft.by} {sayAgo(draft.updatedAt, now)}. Leave it and take it up again from Clients.
+              Last changed by {draft.by} {sayAgo(draft.updatedAt, now)}. You can leave it and come back from Clients.
             </p>
           </Note>
           {draft.proposed ? (
-            <Note title="The client has filled it in">
+            <Note title="The client’s answers">
               <p>
                 {draft.doneAt !== null
-                  ? `They said it is complete, ${sayAgo(draft.doneAt, now)}.`
-                  : `Not complete yet; last touched ${sayAgo(draft.proposedAt ?? now, now)}.`}
+                  ? `They sent it in ${sayAgo(draft.doneAt, now)}.`
+                  : `Not finished yet; last changed ${sayAgo(draft.proposedAt ?? now, now)}.`}
               </p>
-              {changes.length === 0 ? <p>It is the same as what you have.</p> : null}
+              {changes.length === 0 ? <p>It’s the same as what you have.</p> : null}
               <dl className="space-y-2">
                 {changes.map(({ field, before, after }) => (
                   <div key={field}>
@@ -71,17 +71,17 @@ export default async function StartClient({ params }: Props) {
               <SettleFilled slug={access.seat.slug} id={draft.id} />
             </Note>
           ) : null}
-          <Note title="Or the client fills it in">
+          <Note title="Or let the client fill it in">
             <p>
-              By a link, on a phone, without an account. It is good for {LINK_DAYS} days, and counts once you have seen
-              it.
+              Send them a link. It works on a phone, without an account, for {LINK_DAYS} days. Nothing changes until
+              you’ve checked what they wrote.
             </p>
             <ClientLink slug={access.seat.slug} id={draft.id} isOpen={isOpen} />
           </Note>
-          <Note title="What comes next">
+          <Note title="What happens next">
             <p>
-              The plan is checked: review links, wording, hours. You can rehearse it on a list or on booked visits, and
-              see every message it would send. Then you let it run.
+              We check the plan: review links, words and hours. You can rehearse it on a list or on booked visits and
+              see every message it would send. Then you start it.
             </p>
           </Note>
         </>
@@ -92,15 +92,15 @@ export default async function StartClient({ params }: Props) {
           ← Clients
         </Link>
       </p>
-      <h1 className="title">Start a client: fill in the blanks.</h1>
-      <p className="lead mb-6">What is usual in the trade is filled in already.</p>
+      <h1 className="title">Start a client: fill in the gaps.</h1>
+      <p className="lead mb-6">We’ve filled in what’s usual for the trade.</p>
       <StartForm
         key={draft.proposed ? "with" : draft.updatedAt}
         slug={access.seat.slug}
         id={draft.id}
         draft={values}
         anchorAt={fromLocal(zone, dayNumber(toLocal(zone, now)) * DAY + 11 * HOUR)}
-        zones={Intl.supportedValuesOf("timeZone")}
+        zones={Intl.supportedValuesOf("timeZone").map((zone) => ({ value: zone, words: zone.replaceAll("_", " ") }))}
         countries={countryNames("en").map(({ code, name }) => ({ value: code, words: name }))}
       />
     </Page>

@@ -1,9 +1,8 @@
 import { agencyClients } from "@/features/accounts";
 import { type AgencyTrailEntry, agencyTrail, filterOfTrail, readTrailQuery } from "@/features/audit";
-import { detailWords } from "@/features/audit/parts/EntryDetails";
+import { deedWords, detailWords } from "@/features/audit/parts/EntryDetails";
 import { toCsv } from "@/features/intake";
 import { accountActionWords, accountNameWords, accountSubjectWords, deletedWords } from "@/locales/accounts";
-import { auditActionWords, auditSubjectWords } from "@/locales/operations";
 import { requireAgency } from "@/platform/access";
 import { withAgency } from "@/platform/database";
 import { readBounded, refuseForeign } from "@/platform/hooks";
@@ -25,7 +24,7 @@ export async function POST(request: Request, { params }: Context): Promise<Respo
     const zone = (clients.find(({ id }) => id === wanted.client) ?? clients[0])?.zone ?? "UTC";
     return agencyTrail(tx, access, { ...filterOfTrail(wanted, zone), before: null }, MOST);
   });
-  const lines = [["when", "who", "what they did", "with what", "more", "client"], ...entries.map(lineOf)];
+  const lines = [["when", "who", "what they did", "more", "client"], ...entries.map(lineOf)];
   return new Response(toCsv(lines), {
     headers: {
       "content-type": "text/csv; charset=utf-8",
@@ -40,10 +39,9 @@ function lineOf(entry: AgencyTrailEntry): string[] {
   const what =
     entry.of === "agency"
       ? [
-          accountActionWords(entry.action),
-          accountSubjectWords(entry.subject),
+          [accountActionWords(entry.action), accountSubjectWords(entry.subject)].filter(Boolean).join(" "),
           [accountNameWords(entry), deletedWords(entry.details)].filter(Boolean).join(": "),
         ]
-      : [auditActionWords(entry.action), auditSubjectWords(entry.subject), detailWords(entry)];
+      : [deedWords(entry), detailWords(entry)];
   return [new Date(at).toISOString(), who, ...what, client?.name ?? ""];
 }

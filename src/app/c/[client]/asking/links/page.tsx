@@ -36,7 +36,7 @@ export default async function StandingLinks({ params }: Props) {
       margin={
         <>
           {mayMake ? (
-            <Note title="Make one">
+            <Note title="Create one">
               <NewLink
                 slug={slug}
                 branches={setting.branches.map(named)}
@@ -47,9 +47,9 @@ export default async function StandingLinks({ params }: Props) {
           <Note title="Where to put it">
             <p>
               On your phone as a{" "}
-              <Link href={`/c/${slug}/asking/links/how`}>shortcut, in your signature, on an invoice</Link>: three steps
-              each. Or keep <Link href={`/c/${slug}/desk`}>the page for the desk</Link> on your phone’s home screen, and
-              show the code.
+              <Link href={`/c/${slug}/asking/links/how`}>shortcut, in your signature or on an invoice</Link>: three
+              steps each. Or keep <Link href={`/c/${slug}/desk`}>the page for the desk</Link> on your phone’s home
+              screen, and show the code.
             </p>
           </Note>
         </>
@@ -61,29 +61,29 @@ export default async function StandingLinks({ params }: Props) {
         </Link>
       </p>
       <h1 className="title">
-        {open.length === 0 ? "No standing link is in use." : `${capital(sayCount(open.length, "standing link"))}.`}
+        {open.length === 0 ? "No standing links yet." : `${capital(sayCount(open.length, "standing link"))}.`}
       </h1>
       <p className="lead">
-        A link without a person: on the counter, in a van, at the foot of an invoice. Whoever follows it answers the
-        same question.
+        A link that isn’t tied to one person: on the counter, in a van, at the bottom of an invoice. Everyone who opens
+        it gets the same question.
       </p>
       <dl className="divide-rule border-rule mt-5 divide-y border-y">
         <Row name="What it asks">
           <QuestionSentence action={mayMake ? changeLinkRules.bind(null, slug) : null} rules={rules} />
         </Row>
-        <Row name="What opens">
+        <Row name="Doors">
           <DoorsSentence action={mayMake ? changeLinkRules.bind(null, slug) : null} doors={rules.doors} />.
         </Row>
         <Row name="What it says">
           <Link href={`/c/${slug}/asking/links/words`} className="words-link">
-            See each page, and change its words
+            See every page and change its words
           </Link>{" "}
           in any language.
         </Row>
       </dl>
       {links.length === 0 ? (
         <div className="mt-5">
-          <Empty>Make one for the counter, print its code, and put it where people pay.</Empty>
+          <Empty>Create one for the counter, print its code and put it where people pay.</Empty>
         </div>
       ) : (
         <ul className="divide-rule border-rule mt-5 divide-y border-y">
@@ -94,17 +94,17 @@ export default async function StandingLinks({ params }: Props) {
                 <span className="text-second text-[14px]">
                   {setting.branches.find(({ id }) => id === link.branchId)?.name}
                   {link.teamMemberId
-                    ? `, about ${setting.team.find(({ id }) => id === link.teamMemberId)?.name ?? "somebody who left"}`
+                    ? `, about ${setting.team.find(({ id }) => id === link.teamMemberId)?.name ?? "someone who has left"}`
                     : ""}
                 </span>
               </p>
               <p>
                 {link.opened === 0
-                  ? "Nobody has opened it yet"
-                  : `Opened ${sayCount(link.opened, "time")}, answered ${sayCount(link.answered, "time")}, on to a review site ${sayCount(link.wentToSites, "time")}`}
+                  ? "Nobody’s opened it yet"
+                  : `Opened ${sayCount(link.opened, "time")}, answered ${sayCount(link.answered, "time")}, went on to a review site ${sayCount(link.wentToSites, "time")}`}
                 {link.doubtful > 0 ? (
                   <span className="text-ochre-deep">
-                    ; {sayCount(link.doubtful, "answer looks", "answers look")} like a machine’s
+                    ; {sayCount(link.doubtful, "answer looks", "answers look")} automated
                   </span>
                 ) : null}
                 .

@@ -39,29 +39,29 @@ const query = z.object({
 });
 
 const STATE_PHRASES: Record<LogState, string> = {
-  planned: "messages that will leave",
-  sent: "messages that left",
+  planned: "messages due to go out",
+  sent: "messages that have gone out",
   delivered: "messages that arrived",
   opened: "messages that were opened",
-  followed: "messages whose link was followed",
-  bounced: "messages that came back",
-  failed: "messages that were given up",
-  held: "messages that are held",
-  stopped: "messages that were not needed",
-  received: "messages that came in",
+  followed: "messages whose link was clicked",
+  bounced: "messages that bounced",
+  failed: "messages that failed",
+  held: "messages on hold",
+  stopped: "messages no longer needed",
+  received: "messages received",
 };
 
 const TITLES: Record<LogState, string> = {
-  planned: "will leave",
-  sent: "have left",
+  planned: "are due to go out",
+  sent: "have gone out",
   delivered: "were delivered",
   opened: "were opened",
-  followed: "had their link followed",
-  bounced: "came back",
-  failed: "were given up",
-  held: "are held",
-  stopped: "were not needed",
-  received: "came in",
+  followed: "had their link clicked",
+  bounced: "bounced",
+  failed: "failed",
+  held: "are on hold",
+  stopped: "were no longer needed",
+  received: "were received",
 };
 
 export default async function Log({ params, searchParams }: Props) {
@@ -131,7 +131,7 @@ export default async function Log({ params, searchParams }: Props) {
       <h1 className="title">
         {wanted.state
           ? `${sayCounted(counts[wanted.state])} messages ${TITLES[wanted.state]}.`
-          : `${sayCounted(counts.planned)} messages will leave, ${sayCounted(counts.sent)} have left.`}
+          : `${sayCounted(counts.planned)} messages are due to go out, ${sayCounted(counts.sent)} have gone out.`}
       </h1>
       <FilterSentence parts={filters} />
       {shown.length === 0 ? (
@@ -142,7 +142,7 @@ export default async function Log({ params, searchParams }: Props) {
             </Link>
           }
         >
-          No message is like that.
+          No messages match.
         </Empty>
       ) : (
         <LogList
@@ -166,7 +166,7 @@ export default async function Log({ params, searchParams }: Props) {
       {rows.length > LOG_PAGE && last?.dueAt ? (
         <p className="mt-5">
           <Link href={link({ after: `${last.dueAt}~${last.id}` })} className="button">
-            Earlier ones
+            Show earlier
           </Link>
         </p>
       ) : null}
@@ -189,7 +189,7 @@ function LogLine({
   const marks = [
     message.deliveredAt && message.state !== "delivered" ? "delivered" : null,
     message.openedAt ? "opened" : null,
-    message.followedAt ? "link followed" : null,
+    message.followedAt ? "link clicked" : null,
   ].filter(Boolean);
   return (
     <div className="grid gap-x-4 sm:grid-cols-[140px_1fr_190px]">
@@ -229,7 +229,7 @@ function LogLine({
       <span className="flex flex-wrap items-start gap-1.5 sm:justify-end">
         <StateTag state={message.state} />
         {message.hold === "allowance" ? (
-          <span className="tag bg-ochre-tint text-ochre-deep">waits for next month</span>
+          <span className="tag bg-ochre-tint text-ochre-deep">waiting for next month</span>
         ) : null}
         {marks.map((mark) => (
           <span key={mark} className="tag bg-leaf-tint text-leaf">

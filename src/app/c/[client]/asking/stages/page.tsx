@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { ASK_STAGES, type AskStage } from "@/core/asks/stages";
 import { capital, sayCount, sayMoment } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { countStages, peopleAt, STAGE_PAGE } from "@/features/asks";
@@ -7,11 +8,11 @@ import { loadSetting, type Setting } from "@/features/clients";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
 import { nameOf } from "@/features/people";
 import { listPlans, type Plan } from "@/features/plans";
+import { endSentence, stageWords, stopSentence } from "@/locales/asking";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { pageKey } from "@/platform/pageKey";
-import { ASK_STAGES, type AskStage } from "@/schema/asks";
 import { chip } from "@/ui/chip";
 import { type FilterPart, FilterSentence } from "@/ui/FilterSentence.client";
 import { filterPart, namedChoices } from "@/ui/filterPart";
@@ -67,12 +68,12 @@ export default async function Stages({ params, searchParams }: Props) {
   return (
     <Page
       margin={
-        <Note title="How to read it">
+        <Note title="How to read this">
           <p>
-            Every ask that began in these days, and how far it came. Anyone who came further counts for the steps
-            before, too: someone who answered has opened the message, even where their mail program hides it.
+            Every ask that started in this period, and how far it got. People count for every step up to the one they
+            reached: if someone answered, they opened the message, even if their email program hides that.
           </p>
-          <p>A review counts when exactly one person with its author’s name was asked at that branch.</p>
+          <p>We count a review only when exactly one person with that name was asked at that branch.</p>
         </Note>
       }
     >
@@ -84,19 +85,19 @@ export default async function Stages({ params, searchParams }: Props) {
       </p>
       <h1 className="title">
         {counts.answered} of {sayCount(counts.asked, "person", "people")} asked {counts.answered === 1 ? "has" : "have"}{" "}
-        answered or reviewed.
+        answered or left a review.
       </h1>
       <FilterSentence parts={filters} />
       <StageChart counts={counts} stage={stage} href={(name) => link({ stage: name, only: null })} />
-      <section className="mt-6" aria-label={`People: ${stage}`}>
+      <section className="mt-6" aria-label={`People: ${stageWords(stage)}`}>
         <div className="flex flex-wrap items-center justify-between gap-2">
           <h2 className="text-[18px] font-semibold">
-            {wanted.only ? `${capital(stage)}, and no further` : `${capital(stage)}`}
+            {`${capital(stageWords(stage))}${wanted.only ? ", then stopped" : ""}`}
           </h2>
           {stage === "reviewed" ? null : (
             <span className="flex gap-2">
-              {chip(link({ only: null }), !wanted.only, "as far or further")}
-              {chip(link({ only: "1" }), wanted.only === "1", "no further")}
+              {chip(link({ only: null }), !wanted.only, "this far or further")}
+              {chip(link({ only: "1" }), wanted.only === "1", "stopped here")}
             </span>
           )}
         </div>
@@ -127,13 +128,13 @@ function filtersOf(setting: Setting, plans: readonly Plan[], wanted: Wanted, lin
     });
   const running = plans.filter(({ state, version }) => state !== "draft" && version > 0);
   const filters: (string | FilterPart)[] = [
-    "Showing everyone who was to be asked in ",
+    "Showing everyone due to be asked in ",
     filterPart({
       label: "Days",
       any: "the last 30 days",
       value: wanted.days === 30 ? null : String(wanted.days),
       choices: [
-        { value: "7", words: "the last 7 days" },
+        { value: "7", words: "the last seven days" },
         { value: "90", words: "the last 90 days" },
       ],
       href: (days) => link({ days: days ?? 30 }),
@@ -151,7 +152,7 @@ function PeopleAt({ people, slug, zone, now }: { people: At; slug: string; zone:
   if (people.length === 0)
     return (
       <div className="mt-3">
-        <Empty>Nobody is here.</Empty>
+        <Empty>Nobody at this step.</Empty>
       </div>
     );
   return (
@@ -166,7 +167,7 @@ function PeopleAt({ people, slug, zone, now }: { people: At; slug: string; zone:
             href={`/c/${slug}/asking/why/${one.visitId}`}
             className="text-second text-[14px] underline underline-offset-[3px] sm:text-right"
           >
-            {one.plan}, {one.stop ?? one.ended ?? "under way"}
+            {one.plan}: {one.stop ? stopSentence(one.stop) : one.ended ? endSentence(one.ended) : "under way"}
           </Link>
         </li>
       ))}

@@ -48,8 +48,8 @@ export default async function HowReviewsAreAnswered({ params, searchParams }: Pr
       margin={
         <Note title="What counts">
           <p>
-            Reviews on sites that take replies, by when they were written. A reply counts from the review to when it
-            stood in public; half came sooner than the time that stands here, half later.
+            Reviews on sites that accept replies, by the date they were written. The time runs from the review to your
+            public reply. The figure is the median: half your replies came sooner, half later.
           </p>
         </Note>
       }
@@ -59,7 +59,7 @@ export default async function HowReviewsAreAnswered({ params, searchParams }: Pr
       </p>
       <h1 className="title">
         {all.reviews === 0
-          ? "No review to answer in this time."
+          ? "No reviews to answer in this period."
           : `${shareOf(all)} of ${sayCount(all.reviews, "review")} ${all.answered === 1 ? "is" : "are"} answered${all.medianHours === null ? "" : `, half of them within ${hours(all.medianHours)}`}.`}
       </h1>
       <div className="mt-4">
@@ -94,7 +94,7 @@ export default async function HowReviewsAreAnswered({ params, searchParams }: Pr
       </div>
       {all.reviews === 0 ? (
         <div className="mt-5">
-          <Empty>Once reviews come in, this says how many are answered, and how soon.</Empty>
+          <Empty>Once reviews come in, you’ll see how many get answered and how quickly.</Empty>
         </div>
       ) : (
         <>

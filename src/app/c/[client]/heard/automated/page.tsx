@@ -35,8 +35,8 @@ export default async function Automated({ params, searchParams }: Props) {
       margin={
         <Note title="How we tell">
           <p>
-            These answers were sent faster than people can read, or with a field filled in that people don’t see. They
-            count nowhere until someone says that a person wrote them.
+            These answers were sent faster than anyone can read, or filled in a field that people don’t see. They aren’t
+            counted until someone says a person wrote them.
           </p>
           <p>
             <Link href={`/c/${slug}/heard`}>Back to Heard</Link>
@@ -49,7 +49,7 @@ export default async function Automated({ params, searchParams }: Props) {
       </h1>
       {shown.length === 0 ? (
         <div className="mt-5">
-          <Empty>When an answer from a standing link looks automated, its words are shown here.</Empty>
+          <Empty>When an answer from a standing link looks automated, it’s shown here.</Empty>
         </div>
       ) : (
         <ul className="mt-5 space-y-4">

@@ -11,7 +11,7 @@ import { DayField } from "@/ui/DayField.client";
 import { Empty, Note, Page } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
-export const metadata = { title: "Bring reviews in" };
+export const metadata = { title: "Import reviews" };
 
 type Props = { params: Promise<{ client: string }> };
 
@@ -34,14 +34,14 @@ export default async function BringReviewsIn({ params }: Props) {
     <Page
       margin={
         <>
-          <Note title="For pages that are only linked to">
+          <Note title="For link-only pages">
             <p>
-              A site that is connected is read by itself. Where none can be, its reviews come in here, are named and
-              counted like all others, and are replied to: you write here, copy, and put it in there.
+              Connected sites are collected automatically. For the rest, import their reviews here. They’re counted like
+              any others, and you can write replies here, then copy them to the site.
             </p>
           </Note>
-          <Note title="Nothing twice">
-            <p>A review that is here already is not kept again, however often its file is brought.</p>
+          <Note title="No duplicates">
+            <p>A review you already have won’t be added again, however often you import its file.</p>
           </Note>
         </>
       }
@@ -49,7 +49,7 @@ export default async function BringReviewsIn({ params }: Props) {
       <p>
         <Link href={`/c/${slug}/heard`}>Heard</Link>
       </p>
-      <h1 className="title">Bring in reviews that nothing reads.</h1>
+      <h1 className="title">Import reviews from sites we can’t connect to.</h1>
       {pages.length === 0 ? (
         <div className="mt-5">
           <Empty
@@ -59,15 +59,17 @@ export default async function BringReviewsIn({ params }: Props) {
               </Link>
             }
           >
-            Every page of yours is read by itself, or there is none yet.
+            All your pages are connected, or you haven’t added any yet.
           </Empty>
         </div>
       ) : (
         <>
-          <h2 className="font-title mt-6 text-[21px] font-semibold">From a file</h2>
-          <p className="text-second">CSV, Excel (.xlsx) or JSON, up to 5 MB. You look at it before anything is kept.</p>
+          <h2 className="font-title mt-6 text-[21px] font-semibold">Import a file</h2>
+          <p className="text-second">
+            CSV, Excel (.xlsx) or JSON, up to 5 MB. You can check it before anything is saved.
+          </p>
           <BringForm slug={slug} pages={pages} />
-          <h2 className="font-title mt-9 text-[21px] font-semibold">Typed in</h2>
+          <h2 className="font-title mt-9 text-[21px] font-semibold">Type one in</h2>
           <TypeForm
             slug={slug}
             pages={pages}
@@ -85,7 +87,7 @@ export default async function BringReviewsIn({ params }: Props) {
       )}
       {imports.length > 0 ? (
         <>
-          <h2 className="font-title mt-9 text-[21px] font-semibold">Brought in lately</h2>
+          <h2 className="font-title mt-9 text-[21px] font-semibold">Recent imports</h2>
           <ul className="divide-rule border-rule mt-2 divide-y border-y">
             {imports.map(({ id, name, state, kept, madeBy, madeAt }) => (
               <li key={id} className="flex flex-wrap items-center justify-between gap-x-4 py-2.5">
@@ -93,10 +95,10 @@ export default async function BringReviewsIn({ params }: Props) {
                   {state === "looked at" ? <Link href={`/c/${slug}/heard/bring-in/${id}`}>{name}</Link> : <b>{name}</b>}{" "}
                   <span className="text-second">
                     {state === "looked at"
-                      ? "looked at, not kept yet"
+                      ? "checked, not imported yet"
                       : state === "kept"
                         ? `${sayCount(kept, "review")} new`
-                        : "taken back"}
+                        : "undone"}
                     , by {madeBy} {sayAgo(madeAt, now)}
                   </span>
                 </span>

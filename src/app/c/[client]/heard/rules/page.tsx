@@ -61,26 +61,26 @@ export default async function ReplyRules({ params }: Props) {
     <Page
       margin={
         <>
-          <Note title="How they decide">
+          <Note title="How rules work">
             <p>
-              The first rule that fits a review decides; what none fits waits for people, as before. What was written
-              more than two weeks before it was read is left to people too.
+              The first rule that fits a review applies. If none fits, the review waits for you as usual. So do reviews
+              that were more than two weeks old when we found them.
             </p>
           </Note>
-          <Note title="What no rule says">
+          <Note title="What rules never say">
             <p>
-              Nothing the review does not say itself, no money, no blame, no request to change it, nothing that is
-              nearly one of your last replies. Where a rule’s words break that, nothing is posted and the review waits.
+              Anything the review doesn’t mention, offers of money, blame, requests to change it, or near-copies of a
+              recent reply. If a draft breaks this, nothing is posted and the review waits for you.
             </p>
           </Note>
-          <Note title="Until it is posted">
+          <Note title="Scheduled replies">
             <p>
               {planned === 0 ? (
-                "No reply is planned just now."
+                "No replies are scheduled right now."
               ) : (
                 <>
-                  <b>{planned}</b> {planned === 1 ? "reply is" : "replies are"} planned. Each stands{" "}
-                  <Link href={`/c/${slug}/heard?show=planned`}>in the list</Link> with its time, and can be stopped.
+                  <b>{planned}</b> {planned === 1 ? "reply is" : "replies are"} scheduled. You can see and stop each one{" "}
+                  <Link href={`/c/${slug}/heard?show=planned`}>in the list</Link>.
                 </>
               )}
             </p>
@@ -95,7 +95,8 @@ export default async function ReplyRules({ params }: Props) {
       {rules.length === 0 ? (
         <div className="mt-5">
           <Empty action={mayChange ? <NewRule slug={slug} /> : null}>
-            A rule answers the happy many for you, in your words or theirs. It only suggests until you let it post.
+            Rules answer happy reviews for you, with your saved replies or a draft. They only suggest replies until you
+            let them post.
           </Empty>
         </div>
       ) : (
@@ -113,7 +114,7 @@ export default async function ReplyRules({ params }: Props) {
                     sites={sites}
                     mayChange={mayChange}
                   />
-                  {row.isOn ? null : <p className="text-second">Turned off.</p>}
+                  {row.isOn ? null : <p className="text-second">Off.</p>}
                   {mayChange ? (
                     <RuleButtons
                       slug={slug}
@@ -137,7 +138,7 @@ export default async function ReplyRules({ params }: Props) {
       )}
       <h2 className="font-title mt-10 text-[21px] font-semibold">Drafts</h2>
       <p className="mt-2">
-        Drafts are made here from the review’s own words. Beside that they are written by{" "}
+        Estima drafts replies from the review’s own words. They can also be written by{" "}
         <TextServiceSentence slug={mayChange ? slug : null} address={setting.client.textService?.address ?? null} />.
       </p>
       <h2 className="font-title mt-10 text-[21px] font-semibold">Saved replies</h2>
@@ -159,15 +160,11 @@ export default async function ReplyRules({ params }: Props) {
 }
 
 function titleOf(all: number, on: number, posting: number): string {
-  if (all === 0) return "Nothing is replied by itself yet.";
-  if (posting > 0)
-    return `${capital(sayCount(posting, "rule posts", "rules post"))} by itself.`.replace(
-      "rules post by itself",
-      "rules post by themselves",
-    );
+  if (all === 0) return "No automatic replies yet.";
+  if (posting > 0) return `${capital(sayCount(posting, "rule posts", "rules post"))} replies automatically.`;
   return on === 0
-    ? "Every rule is turned off."
-    : `${capital(sayCount(on, "rule helps", "rules help"))}, and none posts by itself.`;
+    ? "All rules are off."
+    : `${capital(sayCount(on, "rule drafts", "rules draft"))} replies; none posts automatically.`;
 }
 
 /** What the rules would have said to the last reviews. */
@@ -189,7 +186,7 @@ function Rehearsal({
     posted > 0 ? `posted ${posted}` : null,
     asked > 0 ? `left ${asked} for approval` : null,
     suggested > 0 ? `suggested ${suggested}` : null,
-    refused > 0 ? `kept back ${refused} that must not be said` : null,
+    refused > 0 ? `blocked ${refused} that broke the guards` : null,
   ].filter((part) => part !== null);
   return (
     <section aria-label="Rehearsal" className="mt-9">
@@ -198,9 +195,9 @@ function Rehearsal({
       </h2>
       <p className="mt-1">
         {said.length === 0
-          ? "They would have written nothing."
+          ? "They wouldn’t have written anything."
           : `They would have ${new Intl.ListFormat("en-GB").format(said)}.`}{" "}
-        {capital(sayCount(rehearsed.length - decided.length, "fits", "fit"))} no rule.
+        {capital(sayCount(rehearsed.length - decided.length, "matches", "match"))} no rule.
       </p>
       <ul className="divide-rule border-rule mt-3 divide-y border-y">
         {rehearsed.slice(0, 40).map((it) => (
@@ -219,7 +216,7 @@ function Rehearsal({
             ) : null}
             {it.written && it.written.words === null ? (
               <p className="text-ochre-deep mt-1 text-[14px]">
-                Nothing could be written
+                We couldn’t write a reply
                 {it.written.refused.length > 0
                   ? `: ${it.written.refused
                       .slice(0, 3)
@@ -233,7 +230,7 @@ function Rehearsal({
         ))}
       </ul>
       {rehearsed.length > 40 ? (
-        <p className="text-second mt-2">The other {rehearsed.length - 40} are counted above and not shown.</p>
+        <p className="text-second mt-2">The other {rehearsed.length - 40} are counted above but not shown.</p>
       ) : null}
     </section>
   );
@@ -242,10 +239,10 @@ function Rehearsal({
 function outcomeOf({ decision, written, takesReplies }: Rehearsed, numberOf: (id: string) => number): string {
   if (!decision) return "no rule fits";
   const rule = `rule ${numberOf(decision.rule.id)}`;
-  if (!takesReplies) return "takes no replies";
-  if (decision.deed === "nothing") return `${rule} leaves it to people`;
+  if (!takesReplies) return "site doesn’t accept replies";
+  if (decision.deed === "nothing") return `${rule} leaves it to your team`;
   if (decision.deed === "suggest" && decision.heldBack) return `${rule}, left to your team`;
-  if (!written?.words) return `${rule}, kept back`;
-  if (decision.heldBack) return `${rule}, for approval: not happy`;
+  if (!written?.words) return `${rule}, blocked`;
+  if (decision.heldBack) return `${rule}, for approval: reviewer isn’t happy`;
   return { post: `${rule} posts it`, approve: `${rule}, for approval`, suggest: `${rule} suggests it` }[decision.deed];
 }

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { may } from "@/core/access/permissions";
 import { THEMES, type Theme } from "@/core/themes/themes";
-import { sayCount, sayCounted } from "@/core/time/say";
+import { sayCounted } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { loadSetting, type Setting } from "@/features/clients";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
@@ -28,7 +28,7 @@ import { filterPart, namedChoices } from "@/ui/filterPart";
 import { Empty, Note, Page } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
-export const metadata = { title: "What people name" };
+export const metadata = { title: "What people mention" };
 
 type Props = {
   params: Promise<{ client: string }>;
@@ -52,7 +52,7 @@ const query = z.object({
 type Wanted = z.output<typeof query>;
 type LinkTo = (change: Partial<Record<keyof Wanted, string | null>>) => string;
 
-/** What people name, how often, and whether more than before; a theme opens the very clauses that name it. */
+/** What people mention, how often, and whether more than before; a theme opens the very clauses that name it. */
 export default async function Themes({ params, searchParams }: Props) {
   const access = await requireAccess((await params).client, "see heard");
   const search = await searchParams;
@@ -95,7 +95,7 @@ export default async function Themes({ params, searchParams }: Props) {
       <LiveRefresh seconds={progress ? 3 : 8} />
       <p>
         {wanted.theme ? (
-          <Link href={link({ theme: null })}>What people name</Link>
+          <Link href={link({ theme: null })}>What people mention</Link>
         ) : (
           <Link href={`/c/${slug}/heard`}>Heard</Link>
         )}
@@ -126,10 +126,8 @@ export default async function Themes({ params, searchParams }: Props) {
       )}
       {wanted.theme === null ? (
         <>
-          <h2 className="font-title mt-10 text-[21px] font-semibold">Themes of your own</h2>
-          <p className="text-second">
-            What you want to hear about and is not above: the coffee, the car park, the new till.
-          </p>
+          <h2 className="font-title mt-10 text-[21px] font-semibold">Your own themes</h2>
+          <p className="text-second">Anything else you want to track: the coffee, the car park, the new till.</p>
           <OwnThemes
             slug={slug}
             mayChange={may(access.seat, "set up")}
@@ -152,12 +150,12 @@ function titleOf(
 ): string {
   if (theme)
     return open
-      ? `${nameOf(theme)} is named by ${sayCounted(open.texts)}, ${sayCounted(open.unhappy)} of them unhappy.`
-      : `Nobody names ${nameOf(theme).toLowerCase()} here.`;
-  if (counts.length === 0) return "Nobody has named anything here yet.";
+      ? `${nameOf(theme)} comes up in ${sayCounted(open.texts)}, ${sayCounted(open.unhappy)} of them unhappy.`
+      : `Nobody mentions ${nameOf(theme).toLowerCase()} here.`;
+  if (counts.length === 0) return "Nothing mentioned yet.";
   const rising = counts.find(({ trend }) => trend === "rising");
-  if (rising) return `${nameOf(rising.theme)} is named more often than before.`;
-  return `${nameOf(counts[0].theme)} is what people name most, in ${sayCount(counts[0].texts, "text", "texts")} of ${sayCounted(texts)}.`;
+  if (rising) return `${nameOf(rising.theme)} comes up more often than before.`;
+  return `${nameOf(counts[0].theme)} comes up most, in ${counts[0].texts} of ${sayCounted(texts)} comments.`;
 }
 
 function filtersOf(setting: Setting, wanted: Wanted, link: LinkTo): (string | FilterPart)[] {
@@ -168,16 +166,16 @@ function filtersOf(setting: Setting, wanted: Wanted, link: LinkTo): (string | Fi
     choices: { value: string; words: string }[],
   ) => filterPart({ label, any, value: wanted[name], choices, href: (value) => link({ [name]: value }) });
   return [
-    "Of ",
+    "For ",
     part("branch", "Branch", "all branches", namedChoices(setting.branches)),
     ", with ",
-    part("member", "Team member", "anybody", namedChoices(setting.team)),
+    part("member", "Team member", "anyone", namedChoices(setting.team)),
     ", about ",
     part("service", "Service", "any service", namedChoices(setting.services)),
-    ", in ",
+    ", over ",
     filterPart({
       label: "Since when",
-      any: "all the time",
+      any: "all time",
       value: wanted.since,
       choices: Object.entries(SINCE_WORDS).map(([value, words]) => ({ value, words })),
       href: (value) => link({ since: value }),
@@ -189,8 +187,8 @@ function filtersOf(setting: Setting, wanted: Wanted, link: LinkTo): (string | Fi
 const TREND_WORDS = {
   rising: "more than before",
   falling: "less than before",
-  steady: "as before",
-  "cannot tell yet": "too few to tell yet",
+  steady: "about the same",
+  "cannot tell yet": "too early to tell",
 } as const;
 
 type TableProps = { counts: ThemeCount[]; texts: number; nameOf: (theme: string) => string; link: LinkTo };
@@ -199,26 +197,26 @@ function ThemeTable({ counts, texts, nameOf, link }: TableProps) {
   if (counts.length === 0)
     return (
       <div className="mt-4">
-        <Empty>What reviews and private notes name is counted here, as soon as they come in.</Empty>
+        <Empty>Once reviews and private notes come in, you’ll see here what they mention.</Empty>
       </div>
     );
   const most = Math.max(...counts.map(({ texts }) => texts));
   return (
     <table className="mt-4 w-full">
-      <caption className="sr-only">Themes, how often they are named, and how people were with them</caption>
+      <caption className="sr-only">Themes, how often people mention them, and how happy they were</caption>
       <thead className="text-second border-rule border-b text-left text-[14px]">
         <tr>
           <th scope="col" className="py-2 font-semibold">
             Theme
           </th>
           <th scope="col" className="py-2 font-semibold">
-            Named by
+            Mentions
           </th>
           <th scope="col" className="hidden py-2 font-semibold sm:table-cell">
-            Happier and unhappier
+            Happy and unhappy
           </th>
           <th scope="col" className="py-2 font-semibold">
-            Lately
+            Recently
           </th>
         </tr>
       </thead>
@@ -250,7 +248,7 @@ function ThemeTable({ counts, texts, nameOf, link }: TableProps) {
               </span>
               <span className="text-second text-[14px]">
                 {unhappy === 0
-                  ? "all pleased"
+                  ? "all happy"
                   : unhappy === named
                     ? "all unhappy"
                     : `${unhappy.toLocaleString("en-GB")} unhappy`}
@@ -279,7 +277,7 @@ function Parts({ parts, setting, texts }: PartsProps) {
         <ul>
           {rows.slice(0, 8).map((row) => (
             <li key={row.id}>
-              {names.find(({ id }) => id === row.id)?.name ?? "Somebody who is gone"}{" "}
+              {names.find(({ id }) => id === row.id)?.name ?? "Someone who has left"}{" "}
               <span className="text-second">
                 {row.texts}
                 {row.unhappy > 0 ? `, ${row.unhappy} unhappy` : ""}
@@ -336,30 +334,32 @@ function Margin({ progress, own }: { progress: { unread: number; of: number } | 
   return (
     <>
       {progress ? (
-        <Note title="Reading">
+        <Note title="Still analysing">
           <p>
             <b>{(progress.of - progress.unread).toLocaleString("en-GB")}</b> of {progress.of.toLocaleString("en-GB")}{" "}
-            texts are read. The others follow by themselves.
+            comments analysed. The rest will follow.
           </p>
         </Note>
       ) : null}
-      <Note title="What is read">
+      <Note title="What’s included">
         <p>
-          Public reviews and private notes with words, in English and Spanish. In other languages{" "}
-          {own.length > 0 ? "only your own themes are found, and" : "nothing is named;"} the rating alone tells how
-          somebody was.
+          Public reviews and private notes with a comment, in English and Spanish. In other languages{" "}
+          {own.length > 0
+            ? "we only find your own themes, and go by the rating to tell"
+            : "we can’t pick out themes, and only the rating tells"}{" "}
+          how happy someone was.
         </p>
       </Note>
       <Note title="More than before">
         <p>
-          The last four weeks are compared with the twelve before them. It says so only where chance would hardly make
-          as great a difference: less than once in fifty times.
+          We compare the last four weeks with the twelve before. We only say something has changed when it’s very
+          unlikely to be chance (less than a 1 in 50 likelihood).
         </p>
       </Note>
-      <Note title="Whose it is">
+      <Note title="How it’s counted">
         <p>
-          Whoever names two things counts at both; whoever praises and blames one thing counts as unhappy with it.
-          Estima comes with {THEMES.length} themes.
+          A comment that mentions two things counts towards both. One that both praises and criticises something counts
+          as unhappy. Estima comes with {THEMES.length} themes built in.
         </p>
       </Note>
     </>

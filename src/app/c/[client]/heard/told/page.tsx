@@ -10,7 +10,7 @@ import { withClient } from "@/platform/database";
 import { Empty, Note, Page } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
-export const metadata = { title: "What you are told" };
+export const metadata = { title: "Your notifications" };
 
 type Props = { params: Promise<{ client: string }> };
 
@@ -37,17 +37,17 @@ export default async function WhatOneIsTold({ params }: Props) {
     <Page
       margin={
         <>
-          <Note title="Only you choose">
-            <p>Everybody chooses for themselves, at each client. A matter is told once to each, never twice.</p>
+          <Note title="Just for you">
+            <p>Everyone sets their own, for each client. You’ll never be notified twice about the same thing.</p>
           </Note>
           <Note title="Reminders">
             <p>
-              A private note that nobody has answered reminds whoever took it when half of the time is over, the manager
-              when it is up, and the agency a day later, whatever they chose.
+              If nobody answers a concern, we remind its owner halfway through the time allowed, the manager when it’s
+              up, and the agency a day later, whatever they’ve chosen here.
             </p>
           </Note>
-          <Note title="What is settled">
-            <p>What somebody has answered by the time you would be told of it is not told any more.</p>
+          <Note title="Already dealt with">
+            <p>If someone has answered before your notification goes out, we don’t send it.</p>
           </Note>
         </>
       }
@@ -57,8 +57,8 @@ export default async function WhatOneIsTold({ params }: Props) {
       </p>
       <h1 className="title">
         {open === 0
-          ? "Nothing that you were told of waits."
-          : `${capital(sayCount(open, "matter", "matters"))} that you were told of ${open === 1 ? "waits" : "wait"}.`}
+          ? "Nothing you were notified about is waiting."
+          : `${capital(sayCount(open, "thing", "things"))} you were notified about ${open === 1 ? "is" : "are"} waiting.`}
       </h1>
       <div className="mt-5">
         <ToldSentence
@@ -74,10 +74,10 @@ export default async function WhatOneIsTold({ params }: Props) {
           </div>
         ) : null}
       </div>
-      <h2 className="font-title mt-9 text-[21px] font-semibold">Lately</h2>
+      <h2 className="font-title mt-9 text-[21px] font-semibold">Recent</h2>
       {recent.length === 0 ? (
         <div className="mt-3">
-          <Empty>What you are told of stands here too, from now on.</Empty>
+          <Empty>Your notifications will be listed here too.</Empty>
         </div>
       ) : (
         <ul className="divide-rule border-rule mt-2 divide-y border-y">
@@ -87,15 +87,15 @@ export default async function WhatOneIsTold({ params }: Props) {
                 {seen ? (
                   <Link href={`/c/${slug}${toldPath(told)}`}>{toldLine(seen, { zone, now })}</Link>
                 ) : (
-                  <span className="text-second">Settled, or not there any more</span>
+                  <span className="text-second">Dealt with, or since removed</span>
                 )}
               </span>
               <span className="text-second text-[14px]">
                 {toldAt
-                  ? `told by ${ways.join(" and ")} ${sayAgo(toldAt, now)}`
+                  ? `sent by ${ways.join(" and ")} ${sayAgo(toldAt, now)}`
                   : dueAt
-                    ? `you are told ${sayAgo(dueAt, now)}`
-                    : `here ${sayAgo(createdAt, now)}`}
+                    ? `due ${sayAgo(dueAt, now)}`
+                    : `listed ${sayAgo(createdAt, now)}`}
               </span>
             </li>
           ))}

@@ -36,13 +36,13 @@ export default async function PersonPage({ params }: Props) {
         <div className="flex flex-wrap items-start justify-between gap-4">
           <div>
             <h1 className="title">{titleOf(view)}</h1>
-            <p className="lead">{last ? `Last here ${sayAgo(last.endsAt, now)}.` : "Not been here yet."}</p>
+            <p className="lead">{last ? `Last visit ${sayAgo(last.endsAt, now)}.` : "Hasn’t been in yet."}</p>
           </div>
           {view.may.edit ? <PersonButtons view={view} /> : null}
         </div>
         <div className="mt-7">
           {moments.length === 0 ? (
-            <Empty>Nothing has happened yet. Record a visit, or ask {person.given}.</Empty>
+            <Empty>Nothing here yet. Record a visit, or ask {person.given}.</Empty>
           ) : (
             <UprightRuler zone={zone} moments={moments} now={now} />
           )}
@@ -128,9 +128,9 @@ function titleOf({ person, timeline, now, zone }: PersonView): string {
     return `${name} will be ${planned.step === 0 ? "asked" : "reminded"} ${sayWhen(zone, planned.dueAt, now)}.`;
   const [answer] = timeline.answers.map(({ answer: each }) => each).sort((a, b) => b.givenAt - a.givenAt);
   if (answer?.rating) return `${name} answered: ${answer.rating} of 5.`;
-  if (person.textOptedOutAt || person.emailOptedOutAt) return `${name} wants no more messages.`;
+  if (person.textOptedOutAt || person.emailOptedOutAt) return `${name} has opted out.`;
   if (ask && ask.sentCount > 0)
-    return `${name} was asked ${sayAgo(ask.lastSentAt ?? ask.createdAt, now)} and has not answered.`;
+    return `${name} was asked ${sayAgo(ask.lastSentAt ?? ask.createdAt, now)} and hasn’t answered.`;
   const [visit] = timeline.visits;
   if (visit?.visit.decision === "left out") return `${name} was left out last time.`;
   return timeline.visits.length === 0 ? name : `${name} has been here ${sayCount(timeline.visits.length, "time")}.`;

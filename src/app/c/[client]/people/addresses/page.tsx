@@ -30,13 +30,13 @@ export default async function AddressesPage({ params, searchParams }: Props) {
     <Page
       margin={
         <>
-          <Note title="By keyboard">
-            <p>Enter saves the field and goes on to the next.</p>
+          <Note title="Keyboard tip">
+            <p>Press Enter to save and move to the next one.</p>
           </Note>
-          <Note title="What happens then">
+          <Note title="What happens next">
             <p>
-              Once fixed, an address counts as new. An ask that had to stop without it goes on at the next permitted
-              time, unless it is too late.
+              Once fixed, an address counts as new. Any ask that stopped because of it carries on in the next send
+              hours, unless it’s too late.
             </p>
           </Note>
         </>
@@ -48,9 +48,7 @@ export default async function AddressesPage({ params, searchParams }: Props) {
           : `${capital(sayCount(list.length, "address", "addresses"))}${list.length >= PER_PAGE ? " or more" : ""} to fix.`}
       </h1>
       <p className="lead">
-        {guessed > 0
-          ? `For ${guessed} of them Estima thinks it knows what was meant.`
-          : "They came back, or look mistyped."}
+        {guessed > 0 ? `Estima has a suggestion for ${guessed} of them.` : "They bounced, or look mistyped."}
       </p>
       {list.length === 0 ? (
         <div className="mt-6">
@@ -61,7 +59,7 @@ export default async function AddressesPage({ params, searchParams }: Props) {
               </Link>
             }
           >
-            Nothing came back, and nothing looks mistyped.
+            Nothing has bounced, and nothing looks mistyped.
           </Empty>
         </div>
       ) : (
@@ -79,7 +77,7 @@ export default async function AddressesPage({ params, searchParams }: Props) {
                   {why
                     ? `${capital(gatewayWords(why))}.`
                     : isBack
-                      ? "It came back."
+                      ? "It bounced."
                       : "The part after the @ looks mistyped."}
                 </span>
               </p>

@@ -27,31 +27,31 @@ export default async function DuplicatesPage({ params }: Props) {
   const count = found.pairs.length + found.more;
   const title =
     found.foundAt === null
-      ? "The records are being compared."
+      ? "Comparing records…"
       : count === 0
-        ? "No two records look like one person."
-        : `${capital(sayCount(count, "pair"))} may be one person.`;
+        ? "No duplicates found."
+        : `${capital(sayCount(count, "pair"))} might be the same person.`;
   return (
     <Page
       margin={
         <>
-          <Note title="Nothing is merged by itself">
+          <Note title="Likely matches are up to you">
             <p>
-              The same number in your books, email or phone is taken for the same person when they come in. What is only
-              likely waits here for you.
+              When people come in with the same customer number, email or phone, we treat them as the same person.
+              Likely matches wait here for you to decide.
             </p>
           </Note>
           {merges.length > 0 ? (
-            <Note title="Made one lately">
+            <Note title="Recently merged">
               <ul className="space-y-1">
                 {merges.map((merge) => {
                   const before = merge.before as { kept?: Person; gone?: Person };
                   return (
                     <li key={merge.id}>
                       <Link href={`/c/${slug}/people/${merge.keptId}`}>
-                        {before.kept ? nameOf(before.kept) : "Somebody"}
+                        {before.kept ? nameOf(before.kept) : "Someone"}
                       </Link>{" "}
-                      and {before.gone ? nameOf(before.gone) : "somebody"}, {sayAgo(merge.at, now)}{" "}
+                      and {before.gone ? nameOf(before.gone) : "someone"}, {sayAgo(merge.at, now)}{" "}
                       <UndoMerge slug={slug} id={merge.id} />
                     </li>
                   );
@@ -60,7 +60,10 @@ export default async function DuplicatesPage({ params }: Props) {
             </Note>
           ) : null}
           <Note title="Households">
-            <p>For one day, only one of a household is asked. The story of the others says so.</p>
+            <p>
+              If several people in a household visit on one day, only one is asked. You’ll see that in the others’
+              stories.
+            </p>
           </Note>
         </>
       }
@@ -69,8 +72,8 @@ export default async function DuplicatesPage({ params }: Props) {
       <h1 className="title">{title}</h1>
       <p className="lead">
         {found.foundAt === null
-          ? "With so many people this takes a few seconds. The page shows them by itself."
-          : "Likeliest first. Whatever you choose can be undone."}
+          ? "With this many people it takes a few seconds. They’ll appear here when it’s done."
+          : "Most likely first. You can undo anything you do here."}
       </p>
       {found.pairs.length === 0 ? null : (
         <ul className="mt-6 space-y-4">
@@ -88,15 +91,13 @@ export default async function DuplicatesPage({ params }: Props) {
       )}
       <h2 className="font-title mt-10 text-[21px] font-semibold">
         {homes.length === 0
-          ? "No new households in sight."
+          ? "No new households found."
           : `${capital(sayCount(homes.length, "household"))} to confirm.`}
       </h2>
       {homes.length === 0 ? (
         found.pairs.length === 0 ? (
           <div className="mt-6">
-            <Empty>
-              Nobody shares a phone, a mailbox or an address with somebody else without being one household already.
-            </Empty>
+            <Empty>Everyone who shares a phone, mailbox or address is already in one household.</Empty>
           </div>
         ) : null
       ) : (
@@ -140,13 +141,13 @@ function Record({ person, other, slug, now }: { person: Person; other: Person; s
         {line("Mobile", person.phone && sayPhone(person.phone), other.phone && sayPhone(other.phone))}
         {line("Email", person.email, other.email)}
         {line("Address", person.postalAddress, other.postalAddress)}
-        {line("Number", person.externalId, other.externalId)}
+        {line("Customer number", person.externalId, other.externalId)}
         {line(
-          "Last here",
+          "Last visit",
           person.lastVisitAt ? sayAgo(person.lastVisitAt, now) : null,
           other.lastVisitAt ? sayAgo(other.lastVisitAt, now) : null,
         )}
-        {line("Came", `${person.source}, ${sayAgo(person.createdAt, now)}`, null)}
+        {line("Added", `${person.source}, ${sayAgo(person.createdAt, now)}`, null)}
       </dl>
     </div>
   );

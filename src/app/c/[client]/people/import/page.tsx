@@ -25,38 +25,36 @@ export default async function ImportPage({ params }: Props) {
     <Page
       margin={
         <>
-          <Note title="Better: nobody brings it">
+          <Note title="Or connect a feed">
             <p>
-              {feeds.length === 0
-                ? "No feed is connected yet."
-                : `${capital(sayCount(feeds.length, "feed"))} connected.`}{" "}
-              A feed brings visits in by itself.{" "}
-              {may(access.seat, "set up") ? <Link href={`/c/${slug}/set-up`}>Feeds under Set-up</Link> : null}
+              {feeds.length === 0 ? "No feeds connected yet." : `${capital(sayCount(feeds.length, "feed"))} connected.`}{" "}
+              A feed brings visits in automatically.{" "}
+              {may(access.seat, "set up") ? <Link href={`/c/${slug}/set-up/feeds`}>Feeds under Set-up</Link> : null}
             </p>
           </Note>
           {drops.map((feed) => (
             <Note key={feed.id} title="Drop-off page">
               <p>
-                Bookmark <a href={addressOf(feed) ?? "#"}>{feed.name}</a> on the desk’s phone: a list or one person,
-                without signing in.
+                Bookmark <a href={addressOf(feed) ?? "#"}>{feed.name}</a> on the front desk’s phone to add a list or one
+                person without signing in.
               </p>
             </Note>
           ))}
-          <Note title="Nothing is imported yet">
+          <Note title="You check it first">
             <p>
-              You see every column, every doubt and what would happen to each visit before anything is kept. A kept list
-              can be taken back as long as nothing of it was sent.
+              Before anything is saved you’ll see every column, anything we’re unsure about, and what would happen to
+              each visit. You can undo an import as long as none of its messages have gone out.
             </p>
           </Note>
         </>
       }
     >
-      <h1 className="title">Bring people and visits in.</h1>
-      <p className="lead mb-6">One row a visit, or one row a person. The columns may be called anything.</p>
+      <h1 className="title">Import people and visits.</h1>
+      <p className="lead mb-6">One row per visit or one per person. Columns can have any names.</p>
       <ImportForm slug={slug} />
       {lists.length > 0 ? (
         <>
-          <h2 className="font-title mt-10 mb-2 text-[19px] font-semibold">Brought lately</h2>
+          <h2 className="font-title mt-10 mb-2 text-[19px] font-semibold">Recent imports</h2>
           <ul className="divide-rule border-rule divide-y border-y">
             {lists.map((list) => (
               <li key={list.id} className="flex flex-wrap justify-between gap-x-6 py-2.5">
@@ -77,14 +75,14 @@ export default async function ImportPage({ params }: Props) {
 
 function words(list: Intake): string {
   if (list.state === "imported" && list.counts)
-    return `${sayCount(list.counts.rows, "row")}: ${list.counts.new} new, ${list.counts.refused} not usable`;
+    return `${sayCount(list.counts.rows, "row")}: ${list.counts.new} new, ${list.counts.refused} couldn’t be used`;
   return {
     reading: "being read",
-    checking: "being looked at",
-    ready: "waits for you",
+    checking: "being checked",
+    ready: "waiting for you",
     importing: "being imported",
     imported: "imported",
-    undone: "taken back",
-    failed: "could not be read",
+    undone: "undone",
+    failed: "couldn’t be read",
   }[list.state];
 }

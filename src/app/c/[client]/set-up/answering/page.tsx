@@ -44,39 +44,39 @@ export default async function Answering({ params }: Props) {
         <>
           <Note title="Office hours">
             <p>
-              The time to answer counts only while somebody is there: four hours from Friday at four end on Monday. A
-              concern reminds its owner at half of its time, the manager at its end, the agency a day later.
+              Only office hours count: if you allow four hours, a concern that comes in at 16:00 on Friday is due on
+              Monday. We remind its owner halfway through, the manager when time’s up and the agency a day later.
             </p>
           </Note>
-          <Note title="Who is told">
+          <Note title="Who’s notified">
             <p>
-              Each person chooses what they are told of <Link href={`/c/${slug}/heard/told`}>under Heard</Link>.
+              Everyone chooses their own notifications <Link href={`/c/${slug}/heard/told`}>under Heard</Link>.
             </p>
           </Note>
         </>
       }
     >
       <h1 className="title">Answering people</h1>
-      <p className="lead">When somebody is there, how fast, and whose it is.</p>
+      <p className="lead">When you’re open, how quickly you answer, and who handles what.</p>
       <ul className="divide-rule border-rule mt-6 divide-y border-y">
         <li className="py-3">
           <AnswerTimesSentence slug={slug} hours={client.answerWithinHours} urgent={client.urgentWithinHours} />
         </li>
         {branches.map(({ id, name }) => (
           <li key={id} className="py-3">
-            Somebody is there at <b>{name}</b>{" "}
+            <b>{name}</b> answers{" "}
             <OfficeHoursSentence slug={slug} branchId={id} week={officeCalendarOf(setting, id, now).hours} />.
           </li>
         ))}
         <li className="py-3">
-          Who writes outside these hours gets <AwaySentence slug={slug} {...awayOf(setting, now)} />.
+          Outside these hours, people who write get <AwaySentence slug={slug} {...awayOf(setting, now)} />.
         </li>
       </ul>
-      <h2 className="font-title mt-10 text-[21px] font-semibold">Who gets the concerns</h2>
+      <h2 className="font-title mt-10 text-[21px] font-semibold">Who handles concerns</h2>
       <ul className="divide-rule border-rule mt-3 divide-y border-y">
         {ruled.map(({ id, name }) => (
           <li key={id} className="py-3">
-            About visits with <b>{name}</b> they go to{" "}
+            Concerns about visits with <b>{name}</b> go to{" "}
             <OwnerSentence
               slug={slug}
               of={{ branchId: null, teamMemberId: id }}
@@ -88,7 +88,7 @@ export default async function Answering({ params }: Props) {
         ))}
         {branches.map(({ id, name }) => (
           <li key={id} className="py-3">
-            At <b>{name}</b> they go to{" "}
+            Concerns at <b>{name}</b> go to{" "}
             <OwnerSentence
               slug={slug}
               of={{ branchId: id, teamMemberId: null }}
@@ -100,7 +100,7 @@ export default async function Answering({ params }: Props) {
         ))}
         {branches.length > 1 ? (
           <li className="py-3">
-            All others go to{" "}
+            All other concerns go to{" "}
             <OwnerSentence
               slug={slug}
               of={{ branchId: null, teamMemberId: null }}
@@ -122,7 +122,7 @@ export default async function Answering({ params }: Props) {
           </li>
         ) : null}
       </ul>
-      <h2 className="font-title mt-10 text-[21px] font-semibold">Who is away</h2>
+      <h2 className="font-title mt-10 text-[21px] font-semibold">Who’s away</h2>
       <ul className="divide-rule border-rule mt-3 divide-y border-y">
         {staff.map((person) => {
           const absence = away(person.id);
@@ -139,7 +139,7 @@ export default async function Answering({ params }: Props) {
                 today={today}
                 words={
                   absence
-                    ? `away until ${sayDay("UTC", Date.parse(absence.until), now)}${standIn ? `; ${standIn.name} stands in` : "; nobody stands in"}`
+                    ? `away until ${sayDay("UTC", Date.parse(absence.until), now)}${standIn ? `; ${standIn.name} is covering` : "; nobody is covering"}`
                     : "here"
                 }
               />

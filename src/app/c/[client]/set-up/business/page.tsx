@@ -1,6 +1,6 @@
 import { sayPhone } from "@/core/contacts/phone";
 import { capital, sayCount } from "@/core/time/say";
-import { isLanguage, LANGUAGE_NAMES } from "@/core/words/languages";
+import { isLanguage, LANGUAGE_NAMES, LANGUAGES } from "@/core/words/languages";
 import { type Logo, sizeOf } from "@/core/words/logo";
 import { linksAsTyped, PLAIN_LOOK, type ShownLook, shownLook, TYPEFACE_NAMES } from "@/core/words/look";
 import { privacyNote } from "@/core/words/privacy";
@@ -28,35 +28,39 @@ export default async function Business({ params }: Props) {
   const { name, colour, zone, senderEmail, textNumber } = client;
   const look = client.look ?? PLAIN_LOOK;
   const language = isLanguage(client.language) ? client.language : "en";
-  const starter = privacyNote(language, {
-    business: name,
-    country: client.country,
-    email: senderEmail,
-    address: client.postalAddress,
-  });
+  const notes = [language, ...LANGUAGES.filter((each) => each !== language)].map((each) => ({
+    language: each,
+    name: LANGUAGE_NAMES[each],
+    own: client.privacyNote?.[each] ?? "",
+    starter: privacyNote(each, {
+      business: name,
+      country: client.country,
+      email: senderEmail,
+      address: client.postalAddress,
+    }),
+  }));
   return (
     <Page
       margin={
-        <Note title="Elsewhere">
+        <Note title="Set somewhere else">
           <p>
-            When messages leave and how often people are asked is set under{" "}
-            <Link href={`/c/${slug}/asking`}>Asking</Link>, review pages under{" "}
-            <Link href={`/c/${slug}/set-up/pages`}>Review pages</Link>, how fast people are answered under{" "}
-            <Link href={`/c/${slug}/set-up/answering`}>Answering</Link>.
+            When messages go out and how often people are asked is under <Link href={`/c/${slug}/asking`}>Asking</Link>,
+            review pages under <Link href={`/c/${slug}/set-up/pages`}>Review pages</Link>, and how quickly people get an
+            answer is under <Link href={`/c/${slug}/set-up/answering`}>Answering</Link>.
           </p>
         </Note>
       }
     >
       <h1 className="title">The business</h1>
-      <p className="lead">What customers see of it, from the next message on.</p>
+      <p className="lead">What customers see. Changes apply from the next message.</p>
       <ul className="divide-rule border-rule mt-6 divide-y border-y">
         <li className="py-3">
-          <BusinessForm slug={slug} values={{ name, colour, zone, senderEmail, textNumber }} /> writes emails from{" "}
-          <b>{senderEmail}</b> and texts from <b>{sayPhone(textNumber)}</b>, and keeps the time of <b>{zone}</b>.
+          <BusinessForm slug={slug} values={{ name, colour, zone, senderEmail, textNumber }} /> sends emails from{" "}
+          <b>{senderEmail}</b> and texts from <b>{sayPhone(textNumber)}</b>, in the <b>{zone}</b> time zone.
           {client.senderConfirmedAt === null ? (
             <p className="bg-ochre-tint mt-3 rounded-[8px] px-3 py-2">
-              Nobody has confirmed <b>{senderEmail}</b> yet. Until the link in our mail is followed, emails go out from{" "}
-              <b>{senderOf(setting).address}</b> in the name of {name}, and answers go to both.{" "}
+              Nobody has confirmed <b>{senderEmail}</b> yet. Until someone clicks the link in our email, emails go out
+              from <b>{senderOf(setting).address}</b> in the name of {name}, and answers go to both.{" "}
               <ConfirmButton className="button-quiet" action={mailSenderLink.bind(null, slug)}>
                 Send the link again
               </ConfirmButton>
@@ -65,45 +69,50 @@ export default async function Business({ params }: Props) {
         </li>
         <Pictures slug={slug} name={name} shown={client} />
         <li className="py-3">
-          At the foot of every email stands <PostalAddressForm slug={slug} address={client.postalAddress} />.
+          At the bottom of every email: <PostalAddressForm slug={slug} address={client.postalAddress} />.
         </li>
         <li className="py-3">
-          Customers read{" "}
+          Customers are written to in{" "}
           <LookForm
             slug={slug}
             words={LANGUAGE_NAMES[language]}
-            values={{ ...PLAIN_LOOK, ...look, language, links: linksAsTyped(look.links) }}
+            values={{
+              ...PLAIN_LOOK,
+              ...look,
+              language,
+              keepsMarks: client.keepsMarks,
+              links: linksAsTyped(look.links),
+            }}
           />{" "}
-          where their own language is not known, in <b>{TYPEFACE_NAMES[look.typeface].split(",")[0]}</b>.{" "}
-          {look.signature ? "Emails are signed" : "Emails have no signature"}
-          {look.links.length > 0 ? ` and lead to ${look.links.map((link) => link.name).join(", ")}` : ""}.
-          {look.replyTo ? ` Replies to emails also go to ${look.replyTo}.` : ""}
+          unless we know their own language, in the typeface <b>{TYPEFACE_NAMES[look.typeface].split(",")[0]}</b>.{" "}
+          {look.signature ? "Emails have a signature" : "Emails have no signature"}
+          {look.links.length > 0 ? ` and links to ${look.links.map((link) => link.name).join(", ")}` : ""}.
+          {look.replyTo ? ` Copies of replies go to ${look.replyTo}.` : ""}
         </li>
         <li className="py-3">
-          Their links work for{" "}
+          Links in messages work for{" "}
           <CustomerPagesForm
             slug={slug}
             words={sayCount(client.linkDays, "day")}
             values={{
               linkDays: client.linkDays,
               reviewsAddress: client.reviewsAddress ?? "",
-              privacyNote: client.privacyNote ?? "",
             }}
-            starter={starter}
+            notes={notes}
           />
           .{" "}
           {client.reviewsAddress ? (
             <>
-              Your own reviews stand at{" "}
+              Your own reviews page is at{" "}
               <a href={`/reviews/${client.reviewsAddress}`} className="underline underline-offset-[3px]">
                 /reviews/{client.reviewsAddress}
               </a>
               .
             </>
           ) : (
-            "Your own reviews have no page yet."
+            "You don’t have an own-reviews page yet."
           )}{" "}
-          The privacy note is {client.privacyNote ? "in your own words" : "the text for your country"}.
+          The privacy note is {client.privacyNote ? "your own" : "the standard one for your country"}.
         </li>
       </ul>
       <h2 className="font-title mt-10 text-[21px] font-semibold">
@@ -146,23 +155,19 @@ function Pictures({
   return (
     <>
       <li className="flex flex-wrap items-center gap-3 py-3">
-        {logo
-          ? "Customers see this logo:"
-          : branch
-            ? ""
-            : "Customers see the first letter of its name, for want of a logo."}
-        {logo ? <Picture picture={logo} type="png" alt={`The logo of ${name}`} /> : null}
+        {logo ? "Your logo:" : branch ? "" : "No logo yet, so customers see the first letter of the name."}
+        {logo ? <Picture picture={logo} type="png" alt={`${name} logo`} /> : null}
         <PictureForm to={to("logo")} has={Boolean(logo)} name="logo" />
       </li>
       <li className="flex flex-wrap items-center gap-3 py-3">
-        {header ? "Above emails and pages:" : branch ? "" : "No picture stands above emails and pages."}
-        {header ? <Picture picture={header} type="jpg" alt={`The wide picture of ${name}`} /> : null}
-        <PictureForm to={to("header")} has={Boolean(header)} name="wide picture" />
+        {header ? "Banner above emails and pages:" : branch ? "" : "No banner above emails and pages."}
+        {header ? <Picture picture={header} type="jpg" alt={`The banner of ${name}`} /> : null}
+        <PictureForm to={to("header")} has={Boolean(header)} name="banner" />
       </li>
       <li className="flex flex-wrap items-center gap-3 py-3">
-        {portrait ? "The face of who writes:" : branch ? "" : "No face stands beside the words."}
-        {portrait ? <Picture picture={portrait} type="jpg" alt={`Who writes for ${name}`} isRound /> : null}
-        <PictureForm to={to("portrait")} has={Boolean(portrait)} name="photo of who writes" />
+        {portrait ? "Photo next to messages:" : branch ? "" : "No photo next to messages."}
+        {portrait ? <Picture picture={portrait} type="jpg" alt={`The sender photo for ${name}`} isRound /> : null}
+        <PictureForm to={to("portrait")} has={Boolean(portrait)} name="sender photo" />
       </li>
     </>
   );
@@ -188,21 +193,21 @@ function BranchLooks({ slug, client, branch }: { slug: string; client: Client; b
   const seen = shownLook(client, own);
   const parts = [
     own?.logo ? "logo" : "",
-    own?.header ? "wide picture" : "",
-    own?.portrait ? "photo of who writes" : "",
-    own?.look ? "colour and words around" : "",
+    own?.header ? "banner" : "",
+    own?.portrait ? "sender photo" : "",
+    own?.look ? "colour and email settings" : "",
   ].filter(Boolean);
   return (
     <details className="mt-1 text-[14px]">
       <summary className="text-second cursor-pointer">
-        {parts.length > 0 ? `Looks different: its own ${parts.join(", ")}` : "Looks as the business does"}
+        {parts.length > 0 ? `Its own ${parts.join(", ")}` : "Same look as the business"}
       </summary>
       <p className="mt-2">
         Colour, typeface, sender and signature are{" "}
         <BranchLookForm
           slug={slug}
           branchId={branch.id}
-          words={own?.look ? "its own" : "those of the business"}
+          words={own?.look ? "its own" : "the same as the business"}
           isOwn={Boolean(own?.look)}
           values={{ ...seen, links: linksAsTyped(seen.links) }}
         />

@@ -1,9 +1,9 @@
 import { z } from "zod";
 import { TRAIL_PARTS, type TrailPart } from "@/core/audit/actions";
-import { sayCount, sayMoment } from "@/core/time/say";
+import { sayMoment } from "@/core/time/say";
 import { auditTrail, TRAIL_PAGE, type TrailEntry } from "@/features/audit";
 import { EntryDetails, recordOf } from "@/features/audit/parts/EntryDetails";
-import { auditActionWords, auditSubjectWords } from "@/locales/operations";
+import { auditSentence } from "@/locales/operations";
 import { requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
@@ -48,10 +48,10 @@ export default async function Changes({ params, searchParams }: Props) {
   return (
     <Page
       margin={
-        <Note title="What is noted">
+        <Note title="What’s recorded">
           <p>
-            Every sign-in, every change of people, plans, concerns and set-up, and every export. Nobody can change or
-            remove an entry.
+            Every sign-in, every change to people, plans, concerns and set-up, and every export. Nobody can change or
+            delete an entry.
           </p>
         </Note>
       }
@@ -64,15 +64,14 @@ export default async function Changes({ params, searchParams }: Props) {
         ))}
       </nav>
       {shown.length === 0 ? (
-        <Empty>{after ? "That was all." : "Nothing is noted yet."}</Empty>
+        <Empty>{after ? "There’s nothing earlier." : "Nothing recorded yet."}</Empty>
       ) : (
         <ol className="divide-rule border-rule divide-y border-y">
           {shown.map((entry) => (
             <li key={entry.id} className="grid gap-x-4 py-2.5 sm:grid-cols-[150px_1fr]">
               <span className="text-second text-[14px]">{sayMoment(zone, entry.at, now)}</span>
               <span className="min-w-0 [overflow-wrap:anywhere]">
-                <b>{entry.who}</b> {auditActionWords(entry.action)}{" "}
-                {entry.subject === "sign-in" ? null : <Subject entry={entry} slug={slug} />}
+                <b>{entry.who}</b> <Deed entry={entry} slug={slug} />
                 <EntryDetails entry={entry} />
               </span>
             </li>
@@ -100,22 +99,22 @@ const PLACES: Partial<Record<string, (id: string) => string>> = {
   feed: (id) => `set-up/feeds/${id}`,
 };
 
-function Subject({ entry: { subject, subjectId, name, details }, slug }: { entry: TrailEntry; slug: string }) {
-  const { count } = recordOf(details);
-  if (subject === "people") return <>{typeof count === "number" ? sayCount(count, "person", "people") : "people"}</>;
-  const place = subjectId ? PLACES[subject]?.(subjectId) : undefined;
-  const kind = subject === "person" ? (name ? "" : auditSubjectWords(subject)) : auditSubjectWords(subject);
-  const words = name || (kind.endsWith(" of") ? "a person" : "");
+/** What somebody did; what it was done to leads to where it can be looked at. */
+function Deed({ entry, slug }: { entry: TrailEntry; slug: string }) {
+  const { count } = recordOf(entry.details);
+  const { before, name, after } = auditSentence({ ...entry, count: typeof count === "number" ? count : 0 });
+  const place = entry.subjectId ? PLACES[entry.subject]?.(entry.subjectId) : undefined;
   return (
     <>
-      {kind}{" "}
-      {words && place ? (
+      {before}
+      {name && place ? (
         <Link href={`/c/${slug}/${place}`} className="name-link">
-          {words}
+          {name}
         </Link>
       ) : (
-        words
+        name
       )}
+      {after}
     </>
   );
 }

@@ -20,25 +20,23 @@ export default async function Keys({ params }: Props) {
   return (
     <Page
       margin={
-        <Note title="For programs">
+        <Note title="For developers">
           <p>
-            What the API can do is described for <a href="/api/v1">people</a> and for{" "}
-            <a href="/api/v1/openapi.json">programs</a> (OpenAPI 3.1). A key opens this client alone.
+            Read <a href="/api/v1">the API guide</a>, or give your tools the{" "}
+            <a href="/api/v1/openapi.json">OpenAPI 3.1 description</a>. A key only works for this client.
           </p>
         </Note>
       }
     >
       <div className="flex flex-wrap items-start justify-between gap-4">
         <h1 className="title">
-          {keys.length === 0
-            ? "No program has a key."
-            : `${capital(sayCount(keys.length, "program has", "programs have"))} a key.`}
+          {keys.length === 0 ? "No API keys yet." : `${capital(sayCount(keys.length, "API key", "API keys"))}.`}
         </h1>
         <MakeKey slug={slug} scopes={scopesFor(access.seat)} />
       </div>
       {keys.length === 0 ? (
         <div className="mt-5">
-          <Empty>A key lets a program of yours read and write people, visits, asks and more.</Empty>
+          <Empty>A key lets your own software read and write people, visits, asks and more.</Empty>
         </div>
       ) : (
         <ul className="divide-rule border-rule mt-5 divide-y border-y">
@@ -50,12 +48,12 @@ export default async function Keys({ params }: Props) {
               </span>
               <span className="flex items-center gap-4">
                 <span className="text-second text-[14px]">
-                  made by {key.madeBy} {sayAgo(key.createdAt, now)},{" "}
+                  created by {key.madeBy} {sayAgo(key.createdAt, now)},{" "}
                   {key.usedAt ? `used ${sayAgo(key.usedAt, now)}` : "never used"}
                 </span>
                 <ConfirmButton
                   action={revokeKey.bind(null, slug, key.id)}
-                  sure={`End the key of ${key.name}? Its program is refused at once.`}
+                  sure={`Revoke the key for ${key.name}? Its program stops working straight away.`}
                 >
                   End
                 </ConfirmButton>

@@ -8,7 +8,7 @@ import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
 import { Empty, Note, Page } from "@/ui/Page";
 
-export const metadata = { title: "Names to assign" };
+export const metadata = { title: "Names to match" };
 
 const KINDS: Record<NameKind, string> = { service: "service", branch: "branch", team: "team member", tag: "tag" };
 
@@ -31,23 +31,23 @@ export default async function NamesPage({ params }: Props) {
   return (
     <Page
       margin={
-        <Note title="Assigned once">
+        <Note title="Only once">
           <p>
-            From then on every list and feed that uses the name is understood.{" "}
+            Match a name once and we’ll recognise it in every list and feed.{" "}
             {waiting > 0
-              ? `${capital(sayCount(waiting, "visit waits", "visits wait"))} for an assignment.`
-              : "No visit waits."}
+              ? `${capital(sayCount(waiting, "visit is", "visits are"))} waiting for a match.`
+              : "No visits are waiting."}
           </p>
         </Note>
       }
     >
       <h1 className="title">
-        {open.length === 0 ? "Every name is known." : `${capital(sayCount(open.length, "name"))} to assign.`}
+        {open.length === 0 ? "No unknown names." : `${capital(sayCount(open.length, "name"))} to match.`}
       </h1>
       {open.length === 0 ? (
         <div className="mt-5">
           <Empty>
-            When a list or feed names a service, branch, team member or tag that nobody knows, it waits here.
+            When a list or feed mentions a service, branch, team member or tag we don’t recognise, it waits here.
           </Empty>
         </div>
       ) : (
@@ -57,7 +57,7 @@ export default async function NamesPage({ params }: Props) {
               <span>
                 <b>{name.name}</b>{" "}
                 <span className="text-second">
-                  {KINDS[name.kind]}, named {sayCount(name.times, "time")}, first {sayAgo(name.firstSeenAt, now)}
+                  {KINDS[name.kind]}, seen {sayCount(name.times, "time")}, first {sayAgo(name.firstSeenAt, now)}
                 </span>
               </span>
               <AssignName slug={slug} id={name.id} name={name.name} kind={name.kind} choices={choices(name.kind)} />
@@ -68,7 +68,7 @@ export default async function NamesPage({ params }: Props) {
       {known.length > 0 ? (
         <details className="mt-8">
           <summary className="font-title text-[18px] font-semibold">
-            {capital(sayCount(known.length, "name"))} assigned before
+            {capital(sayCount(known.length, "name"))} matched before
           </summary>
           <ul className="divide-rule border-rule mt-2 divide-y border-y">
             {known.map((name) => (

@@ -1,9 +1,11 @@
 import { connectorOf, reachableConnectors } from "@/connectors";
+import { may } from "@/core/access/permissions";
 import { siteReading } from "@/core/reviews/sites";
 import { capital, pluralOf, sayAgo, sayCount, sayWhen } from "@/core/time/say";
 import { type Listing, loadSetting, type Setting } from "@/features/clients";
 import { ListingForm, PostalAddressForm } from "@/features/clients/parts/PageForms.client";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
+import { LookAgain } from "@/features/plan-editor/parts/PlanButtons.client";
 import { unpostedByListing } from "@/features/reviews";
 import { accountNames, listConnections } from "@/features/sites";
 import { SignInButton, StopReading } from "@/features/sites/parts/SiteButtons.client";
@@ -38,17 +40,17 @@ export default async function ReviewPages({ params }: Props) {
     <Page
       margin={
         <>
-          <Note title="Where customers are led">
+          <Note title="Where customers go">
             <p>
-              Each branch has its own page on each site. Which one comes first, and how many are offered, a plan says.
-              Links are followed once a day, and before a plan runs.
+              Each branch has its own page on each site. Plans decide which comes first and how many to offer. We check
+              the links when you open a plan, before it runs, and whenever you ask us to.
             </p>
           </Note>
-          <Note title="What is read">
+          <Note title="Collecting reviews">
             <p>
-              A site that is connected is read every minute, and what is edited or deleted there is noticed. Nothing is
-              lost while one is out of order: it is read from where it stood. Each site counts in its own way, and is
-              shown so; to compare them, ten points are halved, and “recommended” counts as 4 of 5.
+              We check connected sites every minute, and notice edits and deletions. If a site is down, nothing is lost:
+              we pick up where we left off. Each site’s ratings are shown its own way; to compare them, scores out of
+              ten are halved and “recommended” counts as 4 of 5.
             </p>
           </Note>
         </>
@@ -77,9 +79,9 @@ export default async function ReviewPages({ params }: Props) {
                     </span>
                     <span className={listing.problem ? "text-vermilion-deep" : "text-second"}>
                       {listing.problem
-                        ? `link doesn’t open: ${siteProblemWords(listing.problem)}`
+                        ? `broken link: ${siteProblemWords(listing.problem)}`
                         : listing.lookedAt
-                          ? `link opens, checked ${sayAgo(listing.lookedAt, now)}`
+                          ? `link works, checked ${sayAgo(listing.lookedAt, now)}`
                           : "link not checked yet"}
                     </span>
                   </div>
@@ -97,18 +99,19 @@ export default async function ReviewPages({ params }: Props) {
               ))}
               {own.length === 0 ? (
                 <li className="text-second py-2.5">
-                  No page yet: whoever is asked about this branch cannot write in public.
+                  No page yet, so customers of this branch can’t be sent to a review site.
                 </li>
               ) : null}
             </ul>
           </section>
         );
       })}
-      <p className="mt-4">
+      <div className="mt-4 flex flex-wrap items-center gap-3">
         <ListingForm slug={slug} branches={named} />
-      </p>
+        {listings.length > 0 && may(access.seat, "change plans") ? <LookAgain slug={slug} className="button" /> : null}
+      </div>
       <Connectable setting={setting} slug={slug} begun={begun.map(({ connector }) => connector)} />
-      <h2 className="font-title mt-10 text-[21px] font-semibold">Under every email</h2>
+      <h2 className="font-title mt-10 text-[21px] font-semibold">At the bottom of every email</h2>
       <p className="mt-2">
         <PostalAddressForm slug={slug} address={client.postalAddress} />
       </p>
@@ -132,19 +135,19 @@ function ReadingLine({ listing, slug, zone, now, account, unposted }: LineProps)
   return (
     <div className="mt-1 flex flex-wrap items-center justify-between gap-x-4 gap-y-1">
       <span className={isBad ? "text-vermilion-deep" : "text-second"}>
-        {reading.code === "not begun" ? "Its first reading begins in a moment." : null}
+        {reading.code === "not begun" ? "Collecting will start in a moment." : null}
         {reading.code === "first reading"
-          ? `First reading: ${reading.read.toLocaleString("en-GB")}${reading.of ? ` of ${reading.of.toLocaleString("en-GB")}` : ""} ${pluralOf(reading.of ?? reading.read, "review")} so far.`
+          ? `First collection: ${reading.read.toLocaleString("en-GB")}${reading.of ? ` of ${reading.of.toLocaleString("en-GB")}` : ""} ${pluralOf(reading.of ?? reading.read, "review")} so far.`
           : null}
-        {reading.code === "well" ? `Last read ${sayAgo(reading.lastAt, now)}.` : null}
+        {reading.code === "well" ? `Last checked ${sayAgo(reading.lastAt, now)}.` : null}
         {reading.code === "patience"
-          ? `${listing.site} asks for patience${reading.until ? ` until ${reading.until}` : ""}; then reading goes on.`
+          ? `${listing.site} has asked us to wait${reading.until ? ` until ${reading.until}` : ""}; then we’ll carry on.`
           : null}
         {reading.code === "signed out"
-          ? `The sign-in ended${reading.at === null ? "" : ` ${sayWhen(zone, reading.at, now)}`}. ${listing.collectError ? siteRemedySentence(listing.collectError) : ""}`
+          ? `The sign-in expired${reading.at === null ? "" : ` ${sayWhen(zone, reading.at, now)}`}. ${listing.collectError ? siteRemedySentence(listing.collectError) : ""}`
           : null}
         {reading.code === "failing"
-          ? `Cannot be read${reading.since === null ? "" : ` since ${sayWhen(zone, reading.since, now)}`}. ${listing.collectError ? siteProblemHelp(listing.collectError).says : ""}`
+          ? `We can’t read it${reading.since === null ? "" : ` since ${sayWhen(zone, reading.since, now)}`}. ${listing.collectError ? siteProblemHelp(listing.collectError).says : ""}`
           : null}
         {listing.reviewCount ? ` ${capital(sayCount(listing.reviewCount, "review"))}.` : null}
         {account ? ` Signed in as ${account}.` : null}
@@ -157,7 +160,7 @@ function ReadingLine({ listing, slug, zone, now, account, unposted }: LineProps)
         ) : null}
         {isBad && listing.connector && reading.code !== "signed out" ? (
           <Link href={`/c/${slug}/set-up/pages/connect?site=${listing.connector}`} className="button-quiet">
-            Connect it anew
+            Reconnect
           </Link>
         ) : null}
         <StopReading slug={slug} listingId={listing.id} site={listing.site} unposted={unposted} />
@@ -180,22 +183,13 @@ function Connectable({ setting, slug, begun }: { setting: Setting; slug: string;
             <span>
               <b>{name}</b>{" "}
               <span className="text-second">
-                {scale === "five"
-                  ? "rates from 1 to 5"
-                  : scale === "ten"
-                    ? "gives 1 to 10 points"
-                    : "recommends or not"}
+                {scale === "five" ? "rates from 1 to 5" : scale === "ten" ? "rates from 1 to 10" : "recommended or not"}
                 {reply
                   ? `; replies up to ${reply.longest.toLocaleString("en-GB")} characters`
-                  : "; read here, but it has no replies"}
-                {access === "sign-in"
-                  ? "; with a sign-in there"
-                  : access === "key"
-                    ? "; with the key of each page"
-                    : ""}
-                .{" "}
+                  : "; reviews only, no replies"}
+                {access === "sign-in" ? "; you sign in to the site" : access === "key" ? "; each page has a key" : ""}.{" "}
                 {readAt(id) > 0
-                  ? `Read at ${readAt(id) === setting.branches.length && readAt(id) > 1 ? "every branch" : sayCount(readAt(id), "branch", "branches")}.`
+                  ? `Connected at ${readAt(id) === setting.branches.length && readAt(id) > 1 ? "every branch" : sayCount(readAt(id), "branch", "branches")}.`
                   : ""}
               </span>
             </span>
@@ -203,14 +197,14 @@ function Connectable({ setting, slug, begun }: { setting: Setting; slug: string;
               href={`/c/${slug}/set-up/pages/connect?site=${id}`}
               className={readAt(id) === 0 || begun.includes(id) ? "button-main" : "button"}
             >
-              {begun.includes(id) ? `Go on connecting ${name}` : `Connect ${name}`}
+              {begun.includes(id) ? `Finish connecting ${name}` : `Connect ${name}`}
             </Link>
           </li>
         ))}
       </ul>
       <p className="text-second mt-2">
-        Any other site is linked to: add its page above. What is written there can be{" "}
-        <Link href={`/c/${slug}/heard/bring-in`}>brought in as a file, or typed in</Link>.
+        For any other site, add its page above. You can also{" "}
+        <Link href={`/c/${slug}/heard/bring-in`}>import its reviews from a file, or type them in</Link>.
       </p>
     </>
   );
@@ -221,17 +215,19 @@ const isUnderWay = (listing: Listing) =>
 
 function titleOf(listings: Listing[]): string {
   const signedOut = listings.find(({ collectError }) => collectError?.code === "sign-in ended");
-  if (signedOut) return `The sign-in at ${signedOut.site} has ended.`;
+  if (signedOut) return `Your sign-in to ${signedOut.site} has expired.`;
   const stopped = listings.filter(({ collectError }) => collectError !== null);
   if (stopped.length > 0)
     return stopped.length === 1
-      ? `${stopped[0].site} cannot be read just now.`
-      : `${capital(sayCount(stopped.length, "review page"))} cannot be read just now.`;
+      ? `We can’t reach ${stopped[0].site} right now.`
+      : `${capital(sayCount(stopped.length, "review page"))} can’t be reached right now.`;
   const lost = listings.filter(({ problem }) => problem).length;
-  if (lost > 0) return lost === 1 ? "One review page leads nowhere." : `${lost} review pages lead nowhere.`;
+  if (lost > 0) return lost === 1 ? "One review link is broken." : `${lost} review links are broken.`;
   if (listings.some(isUnderWay))
-    return `${connectorOf(listings.find(isUnderWay)?.connector ?? "waypost").name} is read for the first time.`;
+    return `${connectorOf(listings.find(isUnderWay)?.connector ?? "waypost").name} is being collected for the first time.`;
   if (listings.length === 0) return "No branch has a review page yet.";
   const unseen = listings.filter(({ lookedAt }) => lookedAt === null).length;
-  return unseen > 0 ? `Customers are led to ${sayCount(listings.length, "review page")}.` : "Every review page opens.";
+  return unseen > 0
+    ? `Customers are sent to ${sayCount(listings.length, "review page")}.`
+    : "All your review links work.";
 }

@@ -33,11 +33,11 @@ export default async function Phones({ params }: Props) {
       }
     >
       <h1 className="title">
-        {phones.length === 0 ? "No phone is shared." : `${capital(sayCount(phones.length, "shared phone"))}.`}
+        {phones.length === 0 ? "No shared phones yet." : `${capital(sayCount(phones.length, "shared phone"))}.`}
       </h1>
       <p className="lead">
-        A phone at the desk stays signed in and can do one thing: ask the customer in front of it. Staff say who they
-        are by four digits of their own, so that their name stands beside it; nothing else opens.
+        A phone at the desk stays signed in and can do one thing: ask the customer in front of it. Staff enter their own
+        PIN, so we know who asked; nothing else opens.
       </p>
       {phones.length === 0 ? (
         <div className="mt-5">
@@ -49,14 +49,14 @@ export default async function Phones({ params }: Props) {
             <li key={phone.id} className="flex flex-wrap items-center justify-between gap-3 py-2.5">
               <span>
                 <b>{phone.name}</b>
-                {phone.branchId ? ` at ${branchOf(phone.branchId) ?? "a branch that is gone"}` : ""}
+                {phone.branchId ? ` at ${branchOf(phone.branchId) ?? "a branch that’s been removed"}` : ""}
                 <span className="text-second block text-[14px]">
                   {phone.openedAt === null
                     ? (phone.linkExpiresAt ?? 0) < realTime()
-                      ? `Its link was not opened within ${LINK_MINUTES} minutes: remove it and add it again.`
-                      : "Its link waits to be opened."
+                      ? `Its link wasn’t opened within ${LINK_MINUTES} minutes. Remove it and add it again.`
+                      : "Waiting for its link to be opened."
                     : phone.until < now
-                      ? "Its time is over."
+                      ? "Signed out: its time is up."
                       : `Signed in until ${sayDay(zone, phone.until, now)}.`}{" "}
                   Added {sayAgo(phone.createdAt, now)} by {phone.by}.
                 </span>

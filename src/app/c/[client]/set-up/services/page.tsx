@@ -17,10 +17,10 @@ export default async function Services({ params }: Props) {
   return (
     <Page
       margin={
-        <Note title="Picked, never matched">
+        <Note title="Unknown names">
           <p>
-            A list or feed may call a service whatever it likes: an unknown name is shown once, you say what it means,
-            and from then on it is known.
+            Lists and feeds can call a service anything. When a new name turns up, you say once what it means, and we
+            remember.
           </p>
         </Note>
       }

@@ -12,11 +12,11 @@ import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 export const metadata = { title: "Tags" };
 
 const EFFECT_WORDS: Record<TagEffect, string> = {
-  none: "a word for the team",
+  none: "just a label for your team",
   "do not ask": "never asked",
-  "ask first": "their messages leave first",
-  "email only": "by email alone",
-  "text only": "by text alone",
+  "ask first": "their messages go out first",
+  "email only": "email only",
+  "text only": "text only",
 };
 
 type Props = { params: Promise<{ client: string }> };
@@ -30,14 +30,13 @@ export default async function Tags({ params }: Props) {
       margin={
         <Note title="What a tag does">
           <p>
-            A tag that means “never asked” holds for every plan. Others can be left out by one plan alone, under Asking.
+            A tag set to “never asked” applies to every plan. For any other tag, a plan can choose to leave people out,
+            under Asking.
           </p>
         </Note>
       }
     >
-      <h1 className="title">
-        {tags.length === 0 ? "No tags yet." : `${capital(sayCount(tags.length, "tag"))}, picked and never typed.`}
-      </h1>
+      <h1 className="title">{tags.length === 0 ? "No tags yet." : `${capital(sayCount(tags.length, "tag"))}.`}</h1>
       <ul className="divide-rule border-rule mt-5 divide-y border-y">
         {tags.map((tag) => (
           <li key={tag.id} className="flex flex-wrap items-center justify-between gap-x-6 py-2.5">
@@ -45,12 +44,12 @@ export default async function Tags({ params }: Props) {
             <span className="flex items-center gap-4">
               <span className="text-second">{EFFECT_WORDS[tag.effect]}</span>
               <Link href={`/c/${slug}/people?tag=${encodeURIComponent(tag.name)}`} className="words-link">
-                Who has it
+                See people
               </Link>
               <ConfirmButton
                 className="button-quiet"
                 action={removeTag.bind(null, slug, tag.id)}
-                sure={`Remove “${tag.name}” from everybody?`}
+                sure={`Remove “${tag.name}” from everyone?`}
               >
                 Remove
               </ConfirmButton>

@@ -10,7 +10,7 @@ import { filterPart } from "@/ui/filterPart";
 import { Empty, Page } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
-export const metadata = { title: "A link of your own, everywhere" };
+export const metadata = { title: "Where to use your link" };
 
 type Props = {
   params: Promise<{ client: string }>;
@@ -34,17 +34,17 @@ export default async function HowToUseLinks({ params, searchParams }: Props) {
       title: "On your phone, as a shortcut",
       steps: [
         "Copy the words below.",
-        "In the phone’s settings look for “Text replacement” or “Personal dictionary”, and add them with a short name such as “rev”.",
-        "From then on type that name in any chat or text, and send what it turns into.",
+        "In your phone’s settings, find “Text replacement” or “Personal dictionary” and add them under a short name such as “rev”.",
+        "Now type that name in any chat or text, and your phone fills in the rest.",
       ],
-      words: `How was it with us? One tap is enough: ${address}`,
+      words: `How did we do? It only takes one tap: ${address}`,
     },
     {
       title: "In your email signature",
       steps: [
         "Copy the words below.",
-        "Open your mail program’s settings, and there its signatures.",
-        "Paste them under your name, and save.",
+        "In your email program, go to Settings, then Signatures.",
+        "Paste the words under your name, then save.",
       ],
       words: `How did we do? Tell ${name}: ${address}`,
     },
@@ -52,8 +52,8 @@ export default async function HowToUseLinks({ params, searchParams }: Props) {
       title: "On an invoice or receipt",
       steps: [
         "Copy the words below, or download the code as PNG.",
-        "Open the template of your invoices, and go to its foot.",
-        "Paste it there. Print one, and follow the code with your own phone.",
+        "Open your invoice template and go to the bottom.",
+        "Paste it in. Print one and try it with your own phone.",
       ],
       words: `Were you happy with our work? ${address.replace(/^https?:\/\//, "")}`,
     },
@@ -65,7 +65,7 @@ export default async function HowToUseLinks({ params, searchParams }: Props) {
           ← Standing links
         </Link>
       </p>
-      <h1 className="title">Your link, wherever you write.</h1>
+      <h1 className="title">Use your link wherever you write.</h1>
       {link ? (
         <>
           <FilterSentence
@@ -97,7 +97,15 @@ export default async function HowToUseLinks({ params, searchParams }: Props) {
         </>
       ) : (
         <div className="mt-5">
-          <Empty>Make a standing link first; this page then says where to put it.</Empty>
+          <Empty
+            action={
+              <Link href={base} className="button-main">
+                Standing links
+              </Link>
+            }
+          >
+            Create a standing link first, then come back here for places to put it.
+          </Empty>
         </div>
       )}
     </Page>

@@ -45,13 +45,13 @@ export default async function LinkWordsPage({ params, searchParams }: Props) {
     <Page
       margin={
         <>
-          <Note title="In force at once">
-            <p>What is changed here stands on the pages of every standing link from the next visitor on.</p>
+          <Note title="Live straight away">
+            <p>Changes here show on every standing link’s pages from the next visitor on.</p>
           </Note>
           <Note title="Their page">
             <p>
               <b>{Math.max(1, Math.round(new TextEncoder().encode(page).length / 1024))} KB</b> without its font. It
-              needs no script.
+              works without scripts.
             </p>
           </Note>
         </>
@@ -62,17 +62,17 @@ export default async function LinkWordsPage({ params, searchParams }: Props) {
           ← Standing links
         </Link>
       </p>
-      <h1 className="title">What whoever follows a standing link sees.</h1>
+      <h1 className="title">What people see when they open a standing link.</h1>
       <FilterSentence
         parts={[
-          may(access.seat, "change words") ? "Change any words where they stand. In " : "In ",
+          may(access.seat, "change words") ? "Click any words to change them. In " : "In ",
           languagePart(own, language, (value) => link({ language: value })),
           ".",
         ]}
       />
       <WalkStrip stops={stops} here={stop.key} href={(key) => link({ stop: key })} />
       <div className="mt-5 grid gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,1fr)_340px]">
-        <section aria-label={`Words of ${stop.name}`}>
+        <section aria-label={`Words for ${stop.name}`}>
           <h2 className="font-sans text-[16px] font-semibold tracking-normal">{stop.name}</h2>
           <WalkPieces
             walk={walk}
@@ -84,11 +84,11 @@ export default async function LinkWordsPage({ params, searchParams }: Props) {
           />
           <p className="text-second mt-5 text-[14px]">
             {Object.keys(wordsOf(rules).own).length === 0
-              ? "All of it is as it comes."
-              : "What differs from the words above it can be taken back, one by one."}
+              ? "Nothing’s been changed yet."
+              : "You can undo each change separately."}
           </p>
         </section>
-        <section aria-label={`${stop.name} as it is`}>
+        <section aria-label={`Preview of ${stop.name}`}>
           <WalkFrame
             name={stop.name}
             src={`${base}/stop/${stop.key}?${new URLSearchParams({ ...(choice.language ? { language: choice.language } : {}), shown })}`}

@@ -97,20 +97,20 @@ function PlanOnRuler({ view: { rules, ref, setting, zone, now, index, stepHref }
 
 function titleOf({ name, state, pausedWhy }: Plan): string {
   const says = {
-    draft: "has never run.",
+    draft: "hasn’t started yet.",
     running: "is running.",
-    paused: pausedWhy ? "paused by itself." : "is paused.",
+    paused: pausedWhy ? "has paused itself." : "is paused.",
     archived: "is archived.",
   };
   return `${name} ${says[state]}`;
 }
 
 function stateOf(plan: Plan, zone: string, now: number): string {
-  if (plan.state === "draft") return "Nobody is asked by it until you let it run.";
-  if (plan.state === "archived") return "It begins nothing new; asks under way go on to their end.";
+  if (plan.state === "draft") return "It won’t ask anyone until you start it.";
+  if (plan.state === "archived") return "It won’t start any new asks; those under way will finish.";
   if (plan.state === "paused")
     return plan.pausedWhy
-      ? `${capital(pauseWords(plan.pausedWhy))}. What was planned is held.`
-      : "Nothing leaves; what was planned is held.";
-  return `Since ${sayDay(zone, plan.runningSince, now)}, version ${plan.version}. Changes wait until you put them in force.`;
+      ? `${capital(pauseWords(plan.pausedWhy))}. Planned messages are on hold.`
+      : "Nothing goes out; planned messages are on hold.";
+  return `Since ${sayDay(zone, plan.runningSince, now)}, version ${plan.version}. Changes aren’t live until you apply them.`;
 }

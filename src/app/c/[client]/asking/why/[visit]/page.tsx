@@ -27,14 +27,14 @@ export const metadata = { title: "Why" };
 type Props = { params: Promise<{ client: string; visit: string }> };
 
 const CAME_FROM: Record<VisitSource, string> = {
-  "by hand": "It was entered by hand",
-  "asked by hand": "It was entered when somebody asked by hand",
-  file: "It came with a list",
-  "drop-off": "It was dropped off",
-  webhook: "It came from the software that is connected",
-  calendar: "It came from a calendar",
-  "end of day": "It came with the end-of-day list",
-  API: "It came through the API",
+  "by hand": "Added by hand",
+  "asked by hand": "Added when someone asked by hand",
+  file: "Came from a list",
+  "drop-off": "Came from the drop-off page",
+  webhook: "Came from your connected software",
+  calendar: "Came from a calendar",
+  "end of day": "Came from the end-of-day file",
+  API: "Came through the API",
 };
 
 export default async function Why({ params }: Props) {
@@ -63,11 +63,11 @@ export default async function Why({ params }: Props) {
       <h1 className="title">{titleOf(why, name, now)}</h1>
       {visit.waitsFor ? (
         <p className="lead">
-          It waits for its turn in the daily portions of “{why.plans.find(({ id }) => id === visit.waitsFor)?.name}”.
+          Waiting for its turn in the daily batches of “{why.plans.find(({ id }) => id === visit.waitsFor)?.name}”.
         </p>
       ) : null}
       {visit.examineAt !== null && !visit.waitsFor ? (
-        <p className="lead">Plans look at it {sayWhen(zone, visit.examineAt, now)}.</p>
+        <p className="lead">We’ll decide about it {sayWhen(zone, visit.examineAt, now)}.</p>
       ) : null}
       {visit.trace && deciding ? <p className="lead">{traceSentence(deciding)}</p> : null}
       {visit.decision === "left out" || (visit.decision === null && why.objecting.length > 0) ? (
@@ -75,9 +75,9 @@ export default async function Why({ params }: Props) {
       ) : null}
       {ask && context ? <TheAsk why={why} ask={ask} context={context} zone={zone} now={now} /> : null}
       {visit.trace && visit.trace.length > 0 ? (
-        <section className="mt-5" aria-label="What was decided">
+        <section className="mt-5" aria-label="How it was decided">
           <h2 className="text-[18px] font-semibold">
-            What was looked at{visit.examinedAt ? `, ${sayWhen(zone, visit.examinedAt, now)}` : ""}
+            What we checked{visit.examinedAt ? `, ${sayWhen(zone, visit.examinedAt, now)}` : ""}
           </h2>
           <div className="mt-2">
             <Trace lines={visit.trace} />
@@ -90,10 +90,10 @@ export default async function Why({ params }: Props) {
 
 function titleOf({ visit, ask }: WhyVisit, name: string, now: number): string {
   if (visit.decision === "asked")
-    return ask?.byHand ? `${name} was asked by hand.` : `${name} is asked: no rule objected.`;
+    return ask?.byHand ? `${name} was asked by hand.` : `${name} is being asked: no rule stood in the way.`;
   if (visit.decision === "left out" && visit.reason) return `${name} was left out: ${reasonWords(visit.reason)}.`;
-  if (visit.waitsFor) return `${name} waits for a turn.`;
-  return visit.endsAt > now ? `${name}’s visit has not ended yet.` : `No plan has looked at this visit of ${name}’s.`;
+  if (visit.waitsFor) return `${name} is waiting for a turn.`;
+  return visit.endsAt > now ? `${name}’s visit isn’t over yet.` : `We haven’t looked at this visit of ${name}’s yet.`;
 }
 
 type Seen = { setting: Setting; why: WhyVisit };
@@ -115,19 +115,19 @@ function WhyMargin({ seen: { setting, why }, slug, zone, now }: { seen: Seen; sl
           {CAME_FROM[visit.source]}.
         </p>
         <p>
-          <Link href={`/c/${slug}/people/${person.id}`}>{nameOf(person)}’s whole story</Link>
+          <Link href={`/c/${slug}/people/${person.id}`}>{nameOf(person)}’s full story</Link>
           <br />
-          <Link href={`/c/${slug}/people/${person.id}/why`}>What plans would say to {person.given} now</Link>
+          <Link href={`/c/${slug}/people/${person.id}/why`}>What each plan would decide about {person.given} now</Link>
         </p>
       </Note>
       {plan ? (
         <Note title="The plan">
           <p>
-            <Link href={`/c/${slug}/asking/plans/${plan.id}`}>{plan.name}</Link> takes visits like this
-            {why.alsoTakenBy.length > 0 ? `, before ${why.alsoTakenBy.join(" and ")}` : ""}.
+            <Link href={`/c/${slug}/asking/plans/${plan.id}`}>{plan.name}</Link> covers visits like this
+            {why.alsoTakenBy.length > 0 ? `, ahead of ${why.alsoTakenBy.join(" and ")}` : ""}.
           </p>
           {context && context.plan.id === plan.id && context.ask.planVersion !== plan.version ? (
-            <p>This ask goes by its version {context.ask.planVersion}.</p>
+            <p>This ask uses version {context.ask.planVersion}.</p>
           ) : null}
         </Note>
       ) : null}
@@ -137,14 +137,14 @@ function WhyMargin({ seen: { setting, why }, slug, zone, now }: { seen: Seen; sl
 
 function WhatWouldChange({ why: { objecting, person } }: { why: WhyVisit }) {
   return (
-    <section className="mt-6" aria-label="What would have to change">
-      <h2 className="text-[18px] font-semibold">What would have to change today</h2>
+    <section className="mt-6" aria-label="What would need to change">
+      <h2 className="text-[18px] font-semibold">What would need to change</h2>
       <div className="mt-2">
         {objecting.length > 0 ? (
           <Remedies lines={objecting} />
         ) : (
           <p>
-            Nothing: no rule would object now. Plans look at a visit once; ask {person.given} by hand with{" "}
+            Nothing: no rule stands in the way now. Plans only look at a visit once, so ask {person.given} by hand with{" "}
             <b>Ask someone</b>.
           </p>
         )}
@@ -165,7 +165,7 @@ function TheAsk({
   return (
     <section className="mt-6" aria-label="The ask">
       <h2 className="text-[18px] font-semibold">
-        The ask{ask.byHand ? `, by hand by ${ask.askedBy}` : ""}
+        The ask{ask.byHand ? `, sent by hand by ${ask.askedBy}` : ""}
         {ask.personId === why.visit.personId ? "" : `, together with ${nameOf(context.person)}`}
       </h2>
       <p className="text-second">
@@ -193,7 +193,7 @@ function TheAsk({
       </ul>
       {why.ahead.length > 0 ? (
         <>
-          <h3 className="mt-3 font-sans text-[15px] font-semibold tracking-normal">If nobody reacts</h3>
+          <h3 className="mt-3 font-sans text-[15px] font-semibold tracking-normal">If there’s no answer</h3>
           <ul className="mt-1 space-y-1">
             {why.ahead.map(({ send, why: says, name: step }) => (
               <li key={send.leg}>
@@ -210,7 +210,7 @@ function TheAsk({
 
 function askState({ stop, ended, endedAt, heldBy, heldAt }: Ask, { zone, now }: When): string {
   const when = endedAt ? ` ${sayWhen(zone, endedAt, now)}` : "";
-  if (stop) return `It stopped${when}. ${stopSentence(stop)}`;
-  if (ended) return `It ended${when}. ${endSentence(ended)}`;
-  return heldBy ? `Held by ${heldBy} since ${sayDay(zone, heldAt ?? now, now)}.` : "It is under way.";
+  if (stop) return `Stopped${when}. ${stopSentence(stop)}`;
+  if (ended) return `Ended${when}. ${endSentence(ended)}`;
+  return heldBy ? `Put on hold by ${heldBy} on ${sayDay(zone, heldAt ?? now, now)}.` : "It’s under way.";
 }

@@ -12,14 +12,14 @@ import { Bars } from "@/ui/Bars";
 import { Note, Page } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 
-export const metadata = { title: "Look at reviews" };
+export const metadata = { title: "Check reviews" };
 
 type Props = { params: Promise<{ client: string; list: string }> };
 
 const WRONG_WORDS = {
-  "no rating": "the rating cannot be read",
-  "no date": "the date cannot be read",
-  "in the future": "the date is still to come",
+  "no rating": "we can’t read the rating",
+  "no date": "we can’t read the date",
+  "in the future": "the date is in the future",
   empty: "the row is empty",
 } as const;
 
@@ -40,33 +40,33 @@ export default async function LookAtReviews({ params }: Props) {
     <Page
       margin={
         <>
-          <Note title="How it counts">
+          <Note title="Ratings">
             <p>
               {read.scale === "five"
-                ? "Ratings run from 1 to 5."
+                ? "Ratings go from 1 to 5."
                 : read.scale === "ten"
-                  ? "Ratings run from 1 to 10: there are some above 5."
-                  : "People recommend or do not."}
+                  ? "Ratings go from 1 to 10, as some are above 5."
+                  : "People recommend you or don’t."}
             </p>
           </Note>
           <Note title="Waiting for a reply">
-            <p>What was written within the last two months waits for a reply; what is older is set aside.</p>
+            <p>Reviews from the last two months wait for a reply; older ones are set aside.</p>
           </Note>
         </>
       }
     >
       <p>
-        <Link href={`/c/${slug}/heard/bring-in`}>Bring reviews in</Link>
+        <Link href={`/c/${slug}/heard/bring-in`}>Import reviews</Link>
       </p>
       <h1 className="title">
         {reviews.length === 0
-          ? `No review can be read from ${found.name} yet.`
-          : `${capital(sayCount(reviews.length, "review"))} of ${listing.site}, ${listing.branch}: look before you keep them.`}
+          ? `We can’t read any reviews from ${found.name} yet.`
+          : `${capital(sayCount(reviews.length, "review"))} from ${listing.site}, ${listing.branch}: check them before you import.`}
       </h1>
       {wrong.length > 0 ? (
         <div role="status" className="bg-ochre-tint text-ochre-deep mt-4 rounded-[8px] px-3 py-2">
           <p>
-            {capital(sayCount(wrong.length, "row"))} cannot be kept{wrong.length > 5 ? "; the first of them:" : ":"}
+            {capital(sayCount(wrong.length, "row"))} can’t be imported{wrong.length > 5 ? "; the first few:" : ":"}
           </p>
           <ul>
             {wrong.slice(0, 5).map(({ line, problem }) => (
@@ -77,7 +77,7 @@ export default async function LookAtReviews({ params }: Props) {
           </ul>
         </div>
       ) : null}
-      <h2 className="font-title mt-6 text-[18px] font-semibold">What the columns hold</h2>
+      <h2 className="font-title mt-6 text-[18px] font-semibold">What’s in each column</h2>
       <ColumnsForm
         // Another reading makes it another form.
         key={found.matching.join()}

@@ -1,6 +1,7 @@
 import { notFound } from "next/navigation";
 import { z } from "zod";
 import { may } from "@/core/access/permissions";
+import { CONCERN_OUTCOMES } from "@/core/concerns/outcomes";
 import { sayRating } from "@/core/reviews/rating";
 import { sayAgo, sayMoment, sayWhen } from "@/core/time/say";
 import { saidBeside } from "@/features/answers";
@@ -18,10 +19,11 @@ import { findAddressee, letterboxesOf, nameOrUnknown } from "@/features/people";
 import { listPlans } from "@/features/plans";
 import { inPublic, namedIn } from "@/features/reviews";
 import { SameWriter } from "@/features/reviews/parts/SameWriter.client";
+import { concernOutcomeWords } from "@/locales/operations";
 import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
 import { withClient } from "@/platform/database";
-import { CONCERN_OUTCOMES, type TakenHow } from "@/schema/concerns";
+import type { TakenHow } from "@/schema/concerns";
 import { Bars } from "@/ui/Bars";
 import { Note, Page } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
@@ -85,11 +87,15 @@ export default async function ConcernPage({ params }: Props) {
             </section>
           ) : null}
           <section className="mt-7" aria-label="Close">
-            <CloseForm slug={slug} id={id} outcomes={CONCERN_OUTCOMES} />
+            <CloseForm
+              slug={slug}
+              id={id}
+              outcomes={CONCERN_OUTCOMES.map((outcome) => [outcome, concernOutcomeWords(outcome)] as const)}
+            />
             {person && seen.asksAgain ? (
               <p className="text-second mt-2 text-[14px]">
-                Once it is closed as put right, {person.given || name} is asked once more by “{seen.asksAgain.name}”,
-                and never again about this.
+                Once you close this as put right, {person.given || name} will be asked once more by “
+                {seen.asksAgain.name}” and never again about this.
               </p>
             ) : null}
           </section>
@@ -99,7 +105,7 @@ export default async function ConcernPage({ params }: Props) {
         <div className="border-rule mt-7 flex flex-wrap items-center justify-between gap-3 border-t pt-5">
           <p>
             Closed by <b>{concern.closedBy}</b> {concern.closedAt ? sayAgo(concern.closedAt, now) : ""}:{" "}
-            {concern.outcome}.{concern.outcomeNote ? ` “${concern.outcomeNote}”` : ""}
+            {outcomeOf(concern)}.{concern.outcomeNote ? ` “${concern.outcomeNote}”` : ""}
           </p>
           {mayAnswer ? <OneClick slug={slug} id={id} action="reopen" /> : null}
         </div>
@@ -118,7 +124,7 @@ function InPublic({ seen, slug, mayAnswer, now }: { seen: Seen; slug: string; ma
   return (
     <section aria-label="In public" className="mt-7">
       <h2 className="font-title text-[18px] font-semibold">
-        {known ? "In public too" : "Perhaps one of these in public is theirs too"}
+        {known ? "They’ve also written publicly" : "One of these public reviews may be theirs"}
       </h2>
       <ul className="divide-rule border-rule mt-1 divide-y border-y">
         {shown.map((review) => (
@@ -139,11 +145,11 @@ function InPublic({ seen, slug, mayAnswer, now }: { seen: Seen; slug: string; ma
                 href={`/c/${slug}/heard?show=reviews&open=${review.id}#review-${review.id}`}
                 className="button-quiet"
               >
-                {review.isPosted ? "Open the review" : "Open it, to reply"}
+                {review.isPosted ? "Open the review" : "Open and reply"}
               </Link>
               {mayAnswer ? (
                 <SameWriter slug={slug} reviewId={review.id} personId={known ? null : personId}>
-                  {known ? "Somebody else wrote it" : "It is the same person"}
+                  {known ? "This isn’t them" : "This is them"}
                 </SameWriter>
               ) : null}
             </p>
@@ -154,12 +160,21 @@ function InPublic({ seen, slug, mayAnswer, now }: { seen: Seen; slug: string; ma
   );
 }
 
+/** What an unhappy customer sees after the answer, as the doors of the plan stood. */
+const SHOWN: Record<NonNullable<Seen["doors"]>, string> = {
+  open: "They saw the review sites and the private form side by side.",
+  "listen first": "They saw the private form first, with the review sites below it.",
+  "private only": "They only saw the private form.",
+};
+
+const outcomeOf = ({ outcome }: Seen["concern"]) => (outcome ? concernOutcomeWords(outcome) : "closed");
+
 /** How it came to whom it is. */
 const HOW: Record<TakenHow, string> = {
-  self: " took it",
-  rule: ": a rule gave it to them, they have not begun",
-  "stand-in": " stands in for whoever is away, and has not begun",
-  "handed over": " was given it",
+  self: " picked this up",
+  rule: " hasn’t started yet; a rule assigned this",
+  "stand-in": " hasn’t started yet; assigned as cover",
+  "handed over": " was handed this",
 };
 
 type Seen = NonNullable<Awaited<ReturnType<typeof loadConcern>>>;
@@ -198,10 +213,10 @@ const mayAnswerAt = (one: Staff, branchId: string) => may(rightsAt(one, branchId
 function titleOf({ concern, wroteBackAt }: Seen, name: string, zone: string, now: number): string {
   if (concern.state !== "closed" && wroteBackAt)
     return `${name} wrote back ${sayAgo(wroteBackAt, now)} and is waiting for an answer.`;
-  if (concern.state === "closed") return `${name}: ${concern.outcome}.`;
-  if (concern.answeredAt) return `${name} has been answered. Is it put right?`;
-  if (concern.answerBy < now) return `${name} has waited too long for an answer.`;
-  return `${name} is waiting for an answer until ${sayWhen(zone, concern.answerBy, now).replace("today at ", "")}.`;
+  if (concern.state === "closed") return `${name}: ${outcomeOf(concern)}.`;
+  if (concern.answeredAt) return `${name} has been answered. Has it been put right?`;
+  if (concern.answerBy < now) return `${name} has been waiting too long for an answer.`;
+  return `${name} is waiting for an answer, due by ${sayWhen(zone, concern.answerBy, now).replace("today at ", "")}.`;
 }
 
 function ConcernMargin({
@@ -225,7 +240,7 @@ function ConcernMargin({
         <p>
           <b>
             {seen.about ? `${seen.about}, ` : ""}
-            {seen.endsAt === null ? "No visit is known" : seen.service.toLowerCase()}
+            {seen.endsAt === null ? "No visit on file" : seen.service.toLowerCase()}
           </b>{" "}
           at {seen.branch}
           {seen.member ? ` with ${seen.member}` : ""}
@@ -233,13 +248,13 @@ function ConcernMargin({
         </p>
         {person ? (
           <p>
-            <Link href={`/c/${slug}/people/${person.id}`}>The whole story of {name}</Link>
+            <Link href={`/c/${slug}/people/${person.id}`}>Full story of {name}</Link>
           </p>
         ) : (
-          <p>They gave no name and no address, so nobody can write to them.</p>
+          <p>They left no name or contact details, so you can’t reply.</p>
         )}
       </Note>
-      <Note title="Who sees to it">
+      <Note title="Who’s handling it">
         <p>
           {concern.takenBy ? (
             <>
@@ -248,7 +263,7 @@ function ConcernMargin({
               {concern.takenAt ? ` ${sayAgo(concern.takenAt, now)}` : ""}.
             </>
           ) : (
-            "Nobody has taken it yet."
+            "Nobody’s picked this up yet."
           )}
         </p>
         {mayAnswer && concern.state === "new" ? <OneClick slug={slug} id={concern.id} action="take" /> : null}
@@ -258,7 +273,7 @@ function ConcernMargin({
           </p>
         ) : null}
       </Note>
-      <Note title="For the team">
+      <Note title="Team notes">
         {seen.notes.map(({ id, words, writtenBy, writtenAt }) => (
           <p key={id}>
             <span className="text-ink whitespace-pre-wrap">{words}</span>
@@ -268,13 +283,12 @@ function ConcernMargin({
             </span>
           </p>
         ))}
-        {seen.notes.length === 0 ? <p>Nobody has noted anything. {name} never sees what stands here.</p> : null}
+        {seen.notes.length === 0 ? <p>No notes yet. {name} never sees these.</p> : null}
         {mayAnswer ? <TeamNoteForm slug={slug} id={concern.id} /> : null}
       </Note>
       <Note title="What they were shown">
         <p>
-          Their rating led to the private form first; the review sites stood below it. Whatever you write here goes to{" "}
-          {name} alone.
+          {seen.doors ? `${SHOWN[seen.doors]} ` : ""}What you write here goes only to {name}.
         </p>
       </Note>
     </>

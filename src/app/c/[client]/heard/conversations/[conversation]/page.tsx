@@ -60,9 +60,8 @@ export default async function ConversationPage({ params }: Props) {
       <h1 className="title">{titleOf(seen, name, zone, now)}</h1>
       {concern ? (
         <p className="mt-2">
-          They are unhappy about something:{" "}
-          <Link href={`/c/${slug}/heard/concerns/${concern.id}`}>their private note</Link> is open. What you write here
-          answers it too.
+          They have an open concern: <Link href={`/c/${slug}/heard/concerns/${concern.id}`}>see what they said</Link>. A
+          reply here counts as an answer to that too.
         </p>
       ) : null}
       {conversation.mayStopAt !== null ? (
@@ -139,8 +138,8 @@ function loadConversation(access: Access, id: string, now: number) {
 function titleOf({ conversation }: Seen, name: string, zone: string, now: number): string {
   const { waitingSince, asideUntil, heardAt } = conversation;
   if (asideUntil !== null && asideUntil > now) return `${name} is set aside until ${sayWhen(zone, asideUntil, now)}.`;
-  if (waitingSince !== null) return `${name} wrote ${sayAgo(waitingSince, now)} and waits for an answer.`;
-  return `${name} wrote ${sayAgo(heardAt, now)}. Nothing waits for an answer.`;
+  if (waitingSince !== null) return `${name} wrote ${sayAgo(waitingSince, now)} and is waiting for an answer.`;
+  return `${name} wrote ${sayAgo(heardAt, now)}. Nothing left to answer.`;
 }
 
 type MarginProps = { seen: Seen; slug: string; zone: string; now: number; mayAnswer: boolean };
@@ -164,14 +163,14 @@ function ConversationMargin({ seen, slug, zone, now, mayAnswer }: MarginProps) {
                 at {branch}, {sayMoment(zone, endsAt, now)}
               </p>
             ))}
-            {visits.length === 0 ? <p>No visit of theirs is known.</p> : null}
+            {visits.length === 0 ? <p>No visits on file.</p> : null}
             <p>
-              <Link href={`/c/${slug}/people/${person.id}`}>The whole story of {name}</Link>
+              <Link href={`/c/${slug}/people/${person.id}`}>Full story of {name}</Link>
             </p>
           </>
         ) : (
           <>
-            <p>Nobody you have has this {conversation.channel === "text" ? "number" : "mailbox"}.</p>
+            <p>No customer on file has this {conversation.channel === "text" ? "number" : "mailbox"}.</p>
             {mayAnswer && address ? (
               <p>
                 <WhoSentence slug={slug} id={id} address={address} />
@@ -180,7 +179,7 @@ function ConversationMargin({ seen, slug, zone, now, mayAnswer }: MarginProps) {
           </>
         )}
       </Note>
-      <Note title="Who sees to it">
+      <Note title="Who’s handling it">
         <p>
           {mayAnswer ? (
             <AssignSentence slug={slug} id={id} assignedTo={assignedTo} assignedToId={assignedToId} staff={staff} />
@@ -190,7 +189,7 @@ function ConversationMargin({ seen, slug, zone, now, mayAnswer }: MarginProps) {
         </p>
       </Note>
       {mayAnswer ? (
-        <Note title="Later">
+        <Note title="Set aside">
           <p>
             Set aside until{" "}
             <AsideSentence
@@ -205,11 +204,11 @@ function ConversationMargin({ seen, slug, zone, now, mayAnswer }: MarginProps) {
           <ConversationButtons slug={slug} id={id} waits={waitingSince !== null} isUnread={isUnread} />
         </Note>
       ) : null}
-      <Note title="What this is for">
+      <Note title="What conversations are for">
         <p>
-          Answers to people who wrote. Nothing here is used to advertise, and who asked for no more texts gets none.
+          For answering people who’ve written to you, not for marketing. Anyone who’s opted out of texts won’t get any.
         </p>
-        {seen.exchanged.length >= MOST_SHOWN ? <p>The latest {MOST_SHOWN} messages are shown.</p> : null}
+        {seen.exchanged.length >= MOST_SHOWN ? <p>Showing the latest {MOST_SHOWN} messages.</p> : null}
       </Note>
     </>
   );

@@ -30,7 +30,7 @@ export async function GET(request: Request, { params }: Context): Promise<Respon
         return found;
       })
     : null;
-  if (!known) return problem(404, "There is no such person.");
+  if (!known) return problem(404, "This person doesn’t exist.");
   return new Response(JSON.stringify(known, null, 2), {
     headers: {
       "content-type": "application/json; charset=utf-8",

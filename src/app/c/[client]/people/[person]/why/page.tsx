@@ -39,13 +39,21 @@ export default async function WhyPerson({ params }: Props) {
       </p>
       <h1 className="title">
         {asked > 0
-          ? `If a visit of ${person.given}’s ended now, ${asked === 1 ? "one plan" : `${asked} plans`} could ask.`
-          : `If a visit of ${person.given}’s ended now, nobody would ask.`}
+          ? `If ${person.given} had a visit now, ${asked === 1 ? "one plan" : `${asked} plans`} would ask.`
+          : `If ${person.given} had a visit now, no plan would ask.`}
       </h1>
-      <p className="lead">What each plan would say to a visit like the last one, ending at this moment.</p>
+      <p className="lead">What each plan would decide about a visit like their last one, if it ended right now.</p>
       {plans.length === 0 ? (
         <div className="mt-5">
-          <Empty>No plan is running.</Empty>
+          <Empty
+            action={
+              <Link href={`/c/${slug}/asking`} className="button">
+                See the plans
+              </Link>
+            }
+          >
+            No plans are running.
+          </Empty>
         </div>
       ) : null}
       {plans.map(({ plan, begins, asked: would, trace, objecting }) => (
@@ -54,15 +62,15 @@ export default async function WhyPerson({ params }: Props) {
             <Link href={`/c/${slug}/asking/plans/${plan.id}`} className="name-link">
               {plan.name}
             </Link>{" "}
-            {would ? "would ask" : "would not ask"}
+            {would ? "would ask" : "wouldn’t ask"}
           </h2>
-          <p className="text-second">It begins when {begins}.</p>
+          <p className="text-second">It starts when {begins}.</p>
           <div className="mt-2">
             <Trace lines={trace} />
           </div>
           {objecting.length > 0 ? (
             <>
-              <h3 className="mt-3 font-sans text-[15px] font-semibold tracking-normal">What would have to change</h3>
+              <h3 className="mt-3 font-sans text-[15px] font-semibold tracking-normal">What would need to change</h3>
               <Remedies lines={objecting} />
             </>
           ) : null}
@@ -70,7 +78,7 @@ export default async function WhyPerson({ params }: Props) {
       ))}
       {latest.length > 0 ? (
         <section className="mt-8" aria-label="Visits so far">
-          <h2 className="text-[18px] font-semibold">What was decided about each visit</h2>
+          <h2 className="text-[18px] font-semibold">What we decided about each visit</h2>
           <ul className="divide-rule border-rule mt-2 divide-y border-y">
             {latest.map((visit) => (
               <li key={visit.id} className="grid gap-x-4 py-2 sm:grid-cols-[170px_1fr]">
@@ -82,8 +90,8 @@ export default async function WhyPerson({ params }: Props) {
                     : visit.reason
                       ? `left out, ${reasonWords(visit.reason)}`
                       : visit.waitsFor
-                        ? "waits for a turn"
-                        : "not looked at"}
+                        ? "waiting for a turn"
+                        : "not decided yet"}
                 </Link>
               </li>
             ))}

@@ -45,7 +45,7 @@ export default async function OneList({ params, searchParams }: Props) {
         {intake.state === "ready" ? <ReadyList view={view} /> : null}
         {intake.state === "imported" ? <ImportedList view={view} /> : null}
         {intake.state === "undone" ? (
-          <p className="lead">Its visits and its new people are gone, and the people it changed are as they were.</p>
+          <p className="lead">Its visits and new people have been removed, and anyone it changed is back as before.</p>
         ) : null}
       </Page>
     </>
@@ -57,21 +57,21 @@ function titleOf(intake: Intake): string {
   const rows = capital(sayCount(intake.total, "row"));
   switch (intake.state) {
     case "reading":
-      return "The list is being read.";
+      return "Reading the list…";
     case "checking":
-      return `${rows}: looking through them.`;
+      return `${rows}: checking them.`;
     case "importing":
-      return "The list is being imported.";
+      return "Importing the list…";
     case "failed":
-      return "This could not be read.";
+      return "We couldn’t read this list.";
     case "undone":
-      return "This list was taken back.";
+      return "This import was undone.";
     case "imported":
-      return `${rows} imported${counts && counts.refused > 0 ? `, but ${counts.refused} could not be used` : ""}.`;
+      return `${rows} imported${counts && counts.refused > 0 ? `, but ${counts.refused} couldn’t be used` : ""}.`;
     default:
       return counts
-        ? `${rows}: ${counts.new.toLocaleString("en-GB")} new, ${(counts.changed + counts.unchanged).toLocaleString("en-GB")} known${counts.refused > 0 ? `, ${counts.refused.toLocaleString("en-GB")} not usable` : ""}.`
-        : `${rows}, and one question.`;
+        ? `${rows}: ${counts.new.toLocaleString("en-GB")} new, ${(counts.changed + counts.unchanged).toLocaleString("en-GB")} already known${counts.refused > 0 ? `, ${counts.refused.toLocaleString("en-GB")} can’t be used` : ""}.`
+        : `${rows}, and one question for you.`;
   }
 }
 
@@ -85,7 +85,7 @@ function Failed({ intake, slug }: { intake: Intake; slug: string }) {
           </Link>
         }
       >
-        {intake.error ? fileSentence(intake.error) : ""} Nothing of it was imported.
+        {intake.error ? fileSentence(intake.error) : ""} Nothing was imported.
       </Empty>
     </div>
   );
@@ -101,8 +101,8 @@ function Progress({ intake }: { intake: Intake }) {
       />
       <p className="text-second mt-1">
         {intake.state === "importing"
-          ? `${intake.done.toLocaleString("en-GB")} of ${sayFigure(intake.total, "row")}. You can leave this page; it goes on.`
-          : "This takes a few seconds for a long list."}
+          ? `${intake.done.toLocaleString("en-GB")} of ${sayFigure(intake.total, "row")}. You can leave this page; it’ll keep going.`
+          : "A long list takes a few seconds."}
       </p>
     </div>
   );

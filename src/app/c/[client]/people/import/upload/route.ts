@@ -16,7 +16,7 @@ export async function POST(request: Request, { params }: Context): Promise<Respo
   const access = await requireAccess((await params).client, "import lists");
   const tooMany = await refuseUnreadable(request, access.clientId);
   if (tooMany) return tooMany;
-  const form = await readUpload(request, MOST_BYTES, "The file is larger than 25 MB. Bring it in parts.");
+  const form = await readUpload(request, MOST_BYTES, "The file is bigger than 25 MB. Split it and import the parts.");
   if (form instanceof Response) return form;
   const file = form.get("file");
   const pasted = String(form.get("pasted") ?? "");

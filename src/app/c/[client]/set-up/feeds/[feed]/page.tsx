@@ -52,14 +52,14 @@ export default async function OneFeed({ params, searchParams }: Props) {
       <LiveRefresh seconds={10} />
       <Page margin={<FeedMargin seen={seen} slug={slug} services={services} now={now} />}>
         <p className="text-second mb-1 text-[14px]">
-          <Link href={`/c/${slug}/set-up`} className="underline underline-offset-[3px]">
+          <Link href={`/c/${slug}/set-up/feeds`} className="underline underline-offset-[3px]">
             Feeds
           </Link>
         </p>
         <h1 className="title">{titleOf(feed, failed)}</h1>
         {feed.problem ? (
           <p className="bg-vermilion-tint text-vermilion-deep mt-3 rounded-[8px] px-3 py-2">
-            {fetchProblemSentence(feed.problem)} Estima tries again when its turn comes.
+            {fetchProblemSentence(feed.problem)} We’ll try again at the next scheduled time.
           </p>
         ) : null}
         {feed.kind === "webhook" ? (
@@ -81,12 +81,13 @@ export default async function OneFeed({ params, searchParams }: Props) {
         {feed.kind === "end of day" ? (
           <div className="mt-5 space-y-3">
             <p className="lead">
-              Fetched once a day, imported, and asked about. What cannot be read without a question waits under People.
+              We fetch the file once a day, import it and start asking. If there’s something to clear up first, it waits
+              for you under People.
             </p>
-            <ConfirmButton action={fetchNow.bind(null, slug, id)}>Fetch it now</ConfirmButton>
+            <ConfirmButton action={fetchNow.bind(null, slug, id)}>Fetch now</ConfirmButton>
             <p>
               <Link href={`/c/${slug}/people/import`} className="words-link">
-                The lists it brought
+                Lists from this feed
               </Link>
             </p>
           </div>
@@ -97,8 +98,8 @@ export default async function OneFeed({ params, searchParams }: Props) {
 }
 
 function titleOf(feed: Feed, failed: number): string {
-  if (feed.state === "off") return `${feed.name} is turned off.`;
-  if (feed.problem) return `${feed.name} cannot be reached.`;
+  if (feed.state === "off") return `${feed.name} is off.`;
+  if (feed.problem) return `${feed.name} can’t be reached.`;
   if (failed > 0) return `${capital(sayCount(failed, "delivery", "deliveries"))} of ${feed.name} failed.`;
   return `${feed.name} is connected.`;
 }
@@ -129,16 +130,16 @@ function FeedMargin({
     <>
       <Note title="So far">
         <p>
-          <Counted count={numbers?.visits ?? 0} one="visit" /> came by it.
+          <Counted count={numbers?.visits ?? 0} one="visit" /> came in this way.
         </p>
         {numbers?.last ? (
-          <p>Last heard from {sayAgo(numbers.last, now)}.</p>
+          <p>Last received {sayAgo(numbers.last, now)}.</p>
         ) : numbers?.visits ? null : (
-          <p>Nothing came yet.</p>
+          <p>Nothing yet.</p>
         )}
         {feed.report ? <p>{fetchSentence(feed.report)}</p> : null}
       </Note>
-      <Note title="Setting">
+      <Note title="Settings">
         <FeedSetting
           slug={slug}
           feed={{
@@ -160,7 +161,7 @@ function FeedMargin({
           </ConfirmButton>
           <ConfirmButton
             action={deleteFeed.bind(null, slug, feed.id)}
-            sure={`Remove ${feed.name}? What it brought stays; its log goes.`}
+            sure={`Remove ${feed.name}? The people and visits it brought stay; its log is deleted.`}
           >
             Remove
           </ConfirmButton>

@@ -29,11 +29,11 @@ const query = z.object({
 });
 
 const SAID_WORDS = {
-  "not begun": "That sign-in was not begun here, or was used already. Begin it again.",
-  "too late": "That took longer than a quarter of an hour. Begin the sign-in again.",
-  "not agreed": "Nobody agreed there. Nothing was changed; sign in whenever you like.",
-  refused: "The site did not take the sign-in. Begin it again.",
-  "wrong account": "That account does not look after this page.",
+  "not begun": "That sign-in wasn’t started here, or has already been used. Start again.",
+  "too late": "That took longer than 15 minutes. Start the sign-in again.",
+  "not agreed": "You didn’t give permission on the site, so nothing has changed. You can try again any time.",
+  refused: "The site rejected the sign-in. Start again.",
+  "wrong account": "That account doesn’t manage this page.",
 } as const;
 
 /** Connecting a site: find the business, choose its places, open them. Each step stands where it was left. */
@@ -75,16 +75,16 @@ export default async function ConnectSite({ params, searchParams }: Props) {
               {connector.scale === "five"
                 ? "People rate from 1 to 5."
                 : connector.scale === "ten"
-                  ? "People give 1 to 10 points, in tenths."
-                  : "People recommend a business or they do not."}{" "}
+                  ? "People rate from 1 to 10, to one decimal place."
+                  : "People recommend a business or don’t."}{" "}
               {connector.reply
-                ? `Each review takes one reply, of ${connector.reply.longest.toLocaleString("en-GB")} characters at most.`
-                : "There are no replies on it."}{" "}
-              {connector.listen ? "It tells of new reviews at once." : "It is asked for new reviews every minute."}
+                ? `You can reply once to each review, in up to ${connector.reply.longest.toLocaleString("en-GB")} characters.`
+                : "It doesn’t allow replies."}{" "}
+              {connector.listen ? "New reviews arrive straight away." : "We check for new reviews every minute."}
             </p>
           </Note>
-          <Note title="You can stop any time">
-            <p>What you have done is kept. Whoever sets up here goes on where you stopped.</p>
+          <Note title="You can stop at any time">
+            <p>Your progress is saved. You or a colleague can pick up where you left off.</p>
             {connection ? (
               <p className="mt-2">
                 <LeaveConnecting slug={slug} site={site} />
@@ -101,7 +101,7 @@ export default async function ConnectSite({ params, searchParams }: Props) {
         {isFinding
           ? `Which of these on ${name} is ${setting.client.name}?`
           : connector.access === "sign-in" && !account
-            ? `Sign in at ${name}, and its reviews are read.`
+            ? `Sign in to ${name} to collect its reviews.`
             : `${name} is one step away.`}
       </h1>
       {said ? (
@@ -121,7 +121,9 @@ export default async function ConnectSite({ params, searchParams }: Props) {
               ) : null}
               {result && "found" in result ? (
                 result.found.length === 0 ? (
-                  <p className="mt-4">Nothing on {name} is called that. Try a shorter name, or leave the town away.</p>
+                  <p className="mt-4">
+                    We found nothing by that name on {name}. Try a shorter name, or leave out the town.
+                  </p>
                 ) : (
                   <ChooseForm
                     // Other finds make it another form.
@@ -158,28 +160,28 @@ export default async function ConnectSite({ params, searchParams }: Props) {
                 ))}
               </ul>
               <Link href={`/c/${slug}/set-up/pages/connect?site=${site}&step=find`} className="button-quiet -ml-2">
-                Choose others
+                Change
               </Link>
             </>
           )}
         </Step>
         {connector.access === "sign-in" ? (
-          <Step number={2} name={`Sign in at ${name}`} isOpen={!isFinding && !account}>
+          <Step number={2} name={`Sign in to ${name}`} isOpen={!isFinding && !account}>
             {account ? (
               <p>
                 Signed in as <b>{account.name}</b>.{" "}
                 <SignInButton slug={slug} site={site} again={null}>
-                  Use another account
+                  Use a different account
                 </SignInButton>
               </p>
             ) : isFinding ? null : (
               <>
                 <p className="mb-3">
-                  {name} asks you whether Estima may read what people write about your pages, and answer in your name.
-                  You can take that back there at any time.
+                  {name} will ask whether Estima can read reviews of your pages and reply on your behalf. You can
+                  withdraw that on the site at any time.
                 </p>
                 <SignInButton slug={slug} site={site} again={null} main>
-                  Sign in at {name}
+                  Sign in to {name}
                 </SignInButton>
               </>
             )}
@@ -187,15 +189,15 @@ export default async function ConnectSite({ params, searchParams }: Props) {
         ) : null}
         <Step
           number={connector.access === "sign-in" ? 3 : 2}
-          name={connector.access === "key" ? "Open it with its key" : "Read it"}
+          name={connector.access === "key" ? "Enter its key" : "Collect its reviews"}
           isOpen={!isFinding && (connector.access !== "sign-in" || account !== null)}
         >
           {!isFinding && (connector.access !== "sign-in" || account !== null) ? (
             <>
               <p>
-                The first reading brings everything that was ever written there; then what is new, every minute.
+                First we’ll collect everything ever written there, then check for new reviews every minute.
                 {connector.reply
-                  ? " What was written more than two months ago is set aside, the rest waits for a reply. Nothing is replied by itself unless a rule of yours says so."
+                  ? " Reviews over two months old are set aside; the rest wait for a reply. Nothing is answered automatically unless one of your rules says so."
                   : ""}
               </p>
               <ConnectForm

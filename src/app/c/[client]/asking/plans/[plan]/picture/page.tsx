@@ -48,15 +48,15 @@ export default async function PicturePage({ params }: Props) {
         <>
           <Note title="What it costs">
             <p>
-              An email costs no more with it. A text becomes a message with a picture, with{" "}
-              <Link href={`/c/${client}/asking`}>a price of its own</Link>.
+              A picture costs nothing extra in an email. A text with a picture is charged{" "}
+              <Link href={`/c/${client}/asking`}>at a higher price</Link>.
             </p>
           </Note>
-          <Note title="Who sees which name">
+          <Note title="Which name people see">
             <p>
-              The first name, as it is known. A name in letters that no typeface here has, or that is written from right
-              to left, gives the picture without a name. What stands in it is also its description, for whoever does not
-              see it.
+              Their first name, as we have it. If we can’t draw it (letters our typefaces don’t have, or right-to-left
+              scripts), the picture goes out without a name. The words are also its description for people who can’t see
+              it.
             </p>
           </Note>
         </>
@@ -69,7 +69,7 @@ export default async function PicturePage({ params }: Props) {
       </p>
       <h1 className="title">A picture with their name.</h1>
       <p className="lead">
-        It stands on <PictureSentence plan={view.ref} rules={rules} />
+        It goes in <PictureSentence plan={view.ref} rules={rules} />
         {sayPicture(rules) === "no message" ? ", so nobody gets it yet" : ""}.
       </p>
       <PlanDraft view={view} />
@@ -94,9 +94,9 @@ export default async function PicturePage({ params }: Props) {
           service={null}
         />
         <p className="text-second mt-2 text-[14px]">
-          In other languages it says the same:{" "}
+          It has words in the other languages too:{" "}
           <Link href={`${view.base}/words`} className="words-link">
-            change any of them where they are read
+            see and change them
           </Link>
           .
         </p>

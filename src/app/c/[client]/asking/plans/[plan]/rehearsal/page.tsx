@@ -69,7 +69,7 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
       </p>
       <h1 className="title">{titleOf(sum, wanted.on)}</h1>
       <p className="lead">
-        A rehearsal of {versionName(plan, wanted.version)}: it assumes that every message arrives and nobody answers.
+        A rehearsal of {versionName(plan, wanted.version)}, assuming every message arrives and nobody answers.
       </p>
       <FilterSentence parts={rehearsalFilters(view, link)} />
       {isOwnPeriod(view) ? <OwnPeriod view={view} /> : null}
@@ -86,7 +86,7 @@ export default async function RehearsalPage({ params, searchParams }: Props) {
       {stage ? <Result view={view} link={link} /> : null}
       {stage || wanted.on === "list" ? null : (
         <div className="mt-6">
-          <Empty>There is nothing to rehearse on.</Empty>
+          <Empty>There’s nothing to rehearse on.</Empty>
         </div>
       )}
     </Page>
@@ -107,9 +107,9 @@ function linkOf({ base, wanted }: RehearsalView): RehearsalLink {
 }
 
 function titleOf(sum: RehearsalSum | null, on: string): string {
-  if (!sum) return on === "list" ? "Choose a list to rehearse on." : "There is nothing to rehearse on.";
-  if (sum.visits === 0) return "This plan would begin nothing.";
-  return `${sayCount(sum.asked, "person", "people")} would be asked, with ${sayCount(sum.messages, "message")}.`;
+  if (!sum) return on === "list" ? "Choose a list to rehearse on." : "There’s nothing to rehearse on.";
+  if (sum.visits === 0) return "This plan wouldn’t have asked anyone.";
+  return `${sayCount(sum.asked, "person", "people")} would be asked, with ${sayCount(sum.messages, "message")} in all.`;
 }
 
 function OwnPeriod({ view: { fromDay, toDay, today, wanted } }: { view: RehearsalView }) {
@@ -145,13 +145,13 @@ function OwnPeriod({ view: { fromDay, toDay, today, wanted } }: { view: Rehearsa
 function WhichList({ view: { lists, slug, wanted, stage } }: { view: RehearsalView }) {
   return (
     <p className="text-second mb-4 text-[14px]">
-      {lists.length === 0 ? "No list has been imported yet. " : ""}
+      {lists.length === 0 ? "You haven’t imported a list yet. " : ""}
       <Link href={`/c/${slug}/people/import`} className="underline">
         Import a file
       </Link>
-      , and come back before you import it: a rehearsal stores nothing.
+      , then come back before you finish importing it: a rehearsal doesn’t save anything.
       {wanted.list && !stage ? (
-        <span className="text-vermilion-deep block">This list can’t be read any more. Choose another.</span>
+        <span className="text-vermilion-deep block">We can no longer read this list. Choose another.</span>
       ) : null}
     </p>
   );
@@ -169,7 +169,7 @@ function Result({ view, link }: { view: RehearsalView; link: RehearsalLink }) {
     <>
       {stage.visits.length >= MOST_REHEARSED ? (
         <p className="text-ochre-deep mt-4">
-          Only the first {MOST_REHEARSED} visits are rehearsed. Choose a shorter period.
+          This covers only the first {MOST_REHEARSED} visits. Choose a shorter period.
         </p>
       ) : null}
       <div className="mt-5">
@@ -180,8 +180,8 @@ function Result({ view, link }: { view: RehearsalView; link: RehearsalLink }) {
           chosen={wanted.day}
         />
       </div>
-      <nav aria-label="What is listed" className="mt-5 flex gap-2">
-        {chip(link({ show: "messages", reason: null }), wanted.show === "messages", `${sum.messages} would leave`)}
+      <nav aria-label="What to show" className="mt-5 flex gap-2">
+        {chip(link({ show: "messages", reason: null }), wanted.show === "messages", `${sum.messages} would go out`)}
         {chip(
           link({ show: "left out", day: null }),
           wanted.show === "left out",
@@ -194,7 +194,7 @@ function Result({ view, link }: { view: RehearsalView; link: RehearsalLink }) {
         <LeftOutList stage={stage} leftOut={leftOut.slice(0, SHOWN)} slug={slug} zone={zone} now={now} />
       )}
       {(wanted.show === "messages" ? onDay.length : leftOut.length) > SHOWN ? (
-        <p className="text-second mt-3">The first {SHOWN} are told one by one; all are in the numbers.</p>
+        <p className="text-second mt-3">Showing the first {SHOWN}; the totals include everyone.</p>
       ) : null}
     </>
   );

@@ -1,7 +1,7 @@
 import { notFound } from "next/navigation";
 import { z } from "zod";
 import { may } from "@/core/access/permissions";
-import { capital, sayCount } from "@/core/time/say";
+import { sayCount } from "@/core/time/say";
 import { LANGUAGE_NAMES } from "@/core/words/languages";
 import { piecesOf, type WalkChoice, walkChoice } from "@/core/words/walk";
 import { loadPlanView } from "@/features/plan-editor";
@@ -39,9 +39,9 @@ type Props = {
 };
 
 const WHO = [
-  { value: "real", words: "somebody who was here lately" },
-  { value: "no family name", words: "somebody without a family name" },
-  { value: "long name", words: "a name of thirty letters" },
+  { value: "real", words: "someone who was here recently" },
+  { value: "no family name", words: "someone with no last name" },
+  { value: "long name", words: "someone with a 30-letter name" },
 ];
 
 /** The customer's way: all that a customer of this plan meets, as the real thing, where its words are changed. */
@@ -100,12 +100,12 @@ export default async function WordsPage({ params, searchParams }: Props) {
       <h1 className="title">What {walk.context.person.given} would see, step by step.</h1>
       <FilterSentence
         parts={[
-          mayChange ? "Change any words where they stand. In " : "In ",
+          mayChange ? "Click any words to change them. In " : "In ",
           languagePart(own, language, (value) => link({ language: value })),
           ", after ",
           filterPart({
             label: "Service",
-            any: "a visit of any service",
+            any: "any visit",
             value: choice.service,
             choices: namedChoices(services),
             href: (value) => link({ service: value }),
@@ -139,7 +139,7 @@ export default async function WordsPage({ params, searchParams }: Props) {
       <PlanDraft view={view} />
       <WalkStrip stops={stops} here={stop.key} href={(key) => link({ stop: key, by: null })} />
       <div className="mt-5 grid gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,1fr)_340px]">
-        <section aria-label={`Words of ${stop.name}`}>
+        <section aria-label={`Words for ${stop.name}`}>
           <h2 className="font-sans text-[16px] font-semibold tracking-normal">{stop.name}</h2>
           <WalkPieces
             walk={walk}
@@ -153,16 +153,16 @@ export default async function WordsPage({ params, searchParams }: Props) {
           />
           {stop.kind === "letter" ? (
             <p className="text-second mt-2">
-              One of you writes it in Heard, to whoever left unhappy words, each time anew. What stands around it is
-              yours as everywhere; these words only show it.
+              One of you writes this in Heard, fresh each time, to a customer who was unhappy. The words here are only
+              an example; the frame around them is your own.
             </p>
           ) : choice.service === null ? (
             <p className="text-second mt-5 text-[14px]">
-              Different words after one service only? Choose it in the sentence above, then change them.
+              Want different words for one service? Choose it in the sentence above, then change them.
             </p>
           ) : null}
         </section>
-        <section aria-label={`${stop.name} as it is`}>
+        <section aria-label={`Preview of ${stop.name}`}>
           <WalkFrame
             name={stop.name}
             src={by === "text" ? null : address}
@@ -177,8 +177,8 @@ export default async function WordsPage({ params, searchParams }: Props) {
         </section>
       </div>
       <p className="text-second mt-6 text-[14px]">
-        {capital(sayCount(Object.keys(rules.words?.own ?? {}).length, "text"))} of this plan are its own beside the{" "}
-        {LANGUAGE_NAMES[own]} messages.{" "}
+        Besides its {LANGUAGE_NAMES[own]} messages, this plan has{" "}
+        {sayCount(Object.keys(rules.words?.own ?? {}).length, "passage")} of its own.{" "}
         <a className="underline underline-offset-[3px]" href={`${base}/words/file/csv`} download>
           All words as CSV
         </a>{" "}
@@ -186,7 +186,7 @@ export default async function WordsPage({ params, searchParams }: Props) {
         <a className="underline underline-offset-[3px]" href={`${base}/words/file/json`} download>
           as JSON
         </a>
-        , for a translator.
+        for a translator.
       </p>
     </Page>
   );

@@ -32,9 +32,9 @@ export async function GET(request: Request, { params }: Context): Promise<Respon
         return intake?.found && { headers: intake.found.headers, rows };
       })
     : null;
-  if (!file) return problem(404, "There is no such list.");
+  if (!file) return problem(404, "This list doesn’t exist.");
   const body = toCsv([
-    [...file.headers, "What is wrong"],
+    [...file.headers, "What’s wrong"],
     ...file.rows.map(({ cells, problems }) => [
       ...file.headers.map((_, index) => cells?.[index] ?? ""),
       remarkSentences(problems),

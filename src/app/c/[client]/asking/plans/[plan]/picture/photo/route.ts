@@ -13,7 +13,7 @@ export async function POST(request: Request, { params }: Context): Promise<Respo
   if (foreign) return foreign;
   const access = await requireAccess((await params).client, "see asking", "whole client");
   access.looksOnly?.refused();
-  if (!may(access.seat, "change plans")) return problem(403, "Your role does not change plans.");
+  if (!may(access.seat, "change plans")) return problem(403, "Your role doesn’t let you change plans.");
   const { box, as } = BOXES.photo;
   const read = await pictureFrom(access.clientId, request, box, as);
   if (read instanceof Response) return read;
@@ -24,6 +24,6 @@ export async function POST(request: Request, { params }: Context): Promise<Respo
   const kept = await withClient(access, (tx) =>
     keepPhoto(tx, { clientId, agencyId: seat.agencyId, branchId: null }, picture, now),
   );
-  if (!kept) return problem(422, "There are forty photos already. Take one that you have.");
+  if (!kept) return problem(422, "You already have 40 photos. Use one of those.");
   return Response.json({ id: kept.id });
 }

@@ -1,0 +1,1 @@
+export { type Article, articleOf, articles, htmlOf, type Offered } from "./articles";
