@@ -22,7 +22,13 @@ const IDLE = 60_000;
 
 const PROGRAM = ["src", "apart", "main.ts"];
 
-/** Why there is no answer: the process had to be ended, or there was none to be had. */
+/** How much longer than its processor time a job may take on a busy machine before it is given up for now. */
+const PATIENCE = 10;
+
+/**
+ * Why there is no answer. "too slow" and "too much memory" are the file's own doing, and come again with it; "not now"
+ * is not: too many wait, or the machine had no time for it.
+ */
 export type ApartProblem = "too slow" | "too much memory" | "not now";
 
 /** A file could not be worked on apart. */
@@ -50,7 +56,8 @@ const queues = new Map<string, Job[]>();
 const helpers = new Set<Helper>();
 
 /**
- * Runs one kind of work of `src/apart/main.ts` on an input that can be cloned, within so many seconds.
+ * Runs one kind of work of `src/apart/main.ts` on an input that can be cloned, within so many seconds of processor time:
+ * what else the machine does meanwhile is not counted against the file.
  *
  * @param owner whose file it is: files of one owner are read one after the other
  * @throws ApartFailed
@@ -103,10 +110,25 @@ function start(helper: Helper, job: Job): void {
   helper.child.send({ kind: job.kind, input: job.input }, (error) => {
     if (error && helper.job === job) give(helper, new ApartFailed("not now"), true);
   });
-  helper.timer = setTimeout(() => give(helper, new ApartFailed("too slow"), true), job.seconds * 1000);
+  const before = secondsOf(helper.child.pid);
+  helper.timer = setTimeout(() => give(helper, new ApartFailed("not now"), true), job.seconds * PATIENCE * 1000);
   helper.watch = setInterval(() => {
     if (memoryOf(helper.child.pid) > MEMORY_MB) give(helper, new ApartFailed("too much memory"), true);
+    else if (secondsOf(helper.child.pid) - before > job.seconds) give(helper, new ApartFailed("too slow"), true);
   }, 200);
+}
+
+/** Seconds of processor time that a process has used; 0 where the system does not say. */
+function secondsOf(pid: number | undefined): number {
+  try {
+    // Behind the name, which may hold anything: fields 14 and 15, in hundredths of a second.
+    const fields = readFileSync(`/proc/${pid}/stat`, "utf8")
+      .replace(/^.*\) /s, "")
+      .split(" ");
+    return (Number(fields[11]) + Number(fields[12])) / 100;
+  } catch {
+    return 0;
+  }
 }
 
 /** Megabytes that a process holds; 0 where the system does not say. */

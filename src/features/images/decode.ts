@@ -37,6 +37,13 @@ export type Box = { width: number; height: number; isCut?: boolean; takesSvg?: b
 /** A file that is no picture, or none that is taken; in words for whoever chose it. */
 export class NotAPicture extends Error {
   override readonly name = "NotAPicture";
+  /** @param isPassing the file may be fine: it could not be read just now */
+  constructor(
+    message: string,
+    readonly isPassing = false,
+  ) {
+    super(message);
+  }
 }
 
 /**
@@ -61,8 +68,7 @@ export async function decodePicture(
   const { default: sharp } = await import("sharp");
   const drawable = kind === "svg" ? await shapesOf(sharp, bytes, most) : bytes;
   try {
-    const read = () =>
-      sharp(drawable, { limitInputPixels: MOST_PIXELS, failOn: "error", pages: 1 }).timeout({ seconds: 10 });
+    const read = () => sharp(drawable, { limitInputPixels: MOST_PIXELS, failOn: "error", pages: 1 });
     const { format, compression } = await read().metadata();
     if (!format || (format === "heif" && compression !== "av1"))
       throw new NotAPicture("This picture can’t be read. Save it as JPEG and choose that.");

@@ -13,7 +13,7 @@ import { type Box, MOST_BYTES, NotAPicture, type Picture } from "./decode";
  * gone, and an SVG is only ever pixels.
  */
 
-/** Seconds that one picture may take: a photo of a phone takes less than one. */
+/** Seconds of processor time that one picture may take: a photo of a phone takes less than one. */
 const SECONDS = 12;
 
 /**
@@ -35,6 +35,7 @@ export async function readPicture(
       error.why === "not now"
         ? "Many pictures are being read just now. Try again in a minute."
         : "This picture takes too long to read. Save it again as PNG or JPEG, and choose that.",
+      error.why === "not now",
     );
   })) as { picture: Picture } | { problem: string };
   if ("problem" in answer) throw new NotAPicture(answer.problem);

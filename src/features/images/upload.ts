@@ -22,6 +22,7 @@ export async function pictureFrom(
     return { picture: await readPicture(owner, new Uint8Array(await file.arrayBuffer()), box, as) };
   } catch (error) {
     if (!(error instanceof NotAPicture)) throw error;
+    if (error.isPassing) return problem(429, error.message);
     await noteUnreadable(owner);
     return problem(422, error.message);
   }

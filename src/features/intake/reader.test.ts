@@ -1,3 +1,5 @@
+import { readdirSync, readFileSync } from "node:fs";
+import { setTimeout as sleep } from "node:timers/promises";
 import { gunzipSync } from "node:zlib";
 import { closeApart, workApart } from "@/platform/apart";
 import { archive, sheetRows, workbookOf } from "../../../tests/support/archive";
@@ -250,4 +252,23 @@ test("work that takes too long, or too much memory, ends with its process, and t
   // What no process knows how to do ends it, and is told.
   await expect(workApart("odd", "no such work", null)).rejects.toMatchObject({ why: "too much memory" });
   expect(await timeOf("odd")).toBeGreaterThan(0);
+}, 60_000);
+
+/** The processes that this one has started. */
+const children = () =>
+  readdirSync("/proc/self/task").flatMap((task) =>
+    readFileSync(`/proc/self/task/${task}/children`, "utf8").split(" ").filter(Boolean).map(Number),
+  );
+
+test("a machine that has no time for a file is not held against the file", async () => {
+  closeApart();
+  const before = new Set(children());
+  const list = new TextEncoder().encode(toCsv([HEADER, person("Odette")]));
+  const read = workApart("patient", "list", list, 5);
+  const stopped = children().filter((pid) => !before.has(pid));
+  expect(stopped).toHaveLength(1);
+  for (const pid of stopped) process.kill(pid, "SIGSTOP");
+  await sleep(6000);
+  for (const pid of stopped) process.kill(pid, "SIGCONT");
+  await expect(read).resolves.toHaveProperty("list");
 }, 60_000);

@@ -84,7 +84,7 @@ async function download(
     const { box, as } = BOXES.photo;
     return await readPicture(owner, bytes, box, as);
   } catch (error) {
-    if (error instanceof NotAPicture) return "not a picture";
+    if (error instanceof NotAPicture && !error.isPassing) return "not a picture";
     log.warn(describeError(error), "picture of a message not fetched");
     return "not now";
   }

@@ -16,6 +16,7 @@ import {
   viewConversation,
 } from "@/features/conversations";
 import { bringSharedTexts, listSharedTexts } from "@/features/conversations/shared";
+import { BOXES, readPicture } from "@/features/images";
 import { settleStopWish } from "@/features/messaging";
 import { receiveTextAt } from "@/features/messaging/incoming";
 import { erasePeople, mergePeople } from "@/features/people-admin";
@@ -408,6 +409,22 @@ describe("conversations", () => {
         [null, "too large", null],
         [null, "not there", null],
       ]);
+    });
+
+    test("are not refused because many others are being read just then: they are fetched later", async () => {
+      const person = await scene.addPerson();
+      const large = await sharp({ create: { width: 3000, height: 3000, channels: 3, background: "#c33" } })
+        .png()
+        .toBuffer();
+      const { box, as } = BOXES.photo;
+      const others = Promise.allSettled(
+        Array.from({ length: 60 }, () => readPicture(scene.scope.clientId, large, box, as)),
+      );
+      await text(person.phone ?? "", "Look", [harness.town.texts.album.keep("image/png", await bytes())]);
+      expect(await kept()).toMatchObject([{ type: null, refusal: null, attempts: 1 }]);
+      expect((await others).filter(({ status }) => status === "fulfilled").length).toBeGreaterThan(40);
+      await scene.advance(TUESDAY + 2 * MINUTE);
+      expect(await kept()).toMatchObject([{ type: "image/jpeg", refusal: null }]);
     });
 
     test("are fetched from nowhere inside, and no more than six of a message", async () => {
