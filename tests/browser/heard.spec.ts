@@ -270,7 +270,7 @@ test("what people name opens their very words, and a theme of one's own is read 
 test("what one is told is chosen in a sentence, for oneself alone", async ({ page }) => {
   await takeSeat(page, "demo-desk");
   await page.goto(`${VETS}/heard/told`);
-  await expect(page.getByText(/Notify me about private notes/)).toBeVisible();
+  await expect(page.getByText(/Notify me about concerns and messages from customers/)).toBeVisible();
   await page.getByRole("button", { name: "When you’re notified: change" }).click();
   await page.getByLabel("One summary a day").check();
   await page.getByLabel("Send the summary at").fill("25:00");

@@ -115,7 +115,7 @@ test("dates that can be read both ways are asked about; people only asks nobody;
 });
 
 test("a list of twelve megabytes arrives whole, and shows how far it is", async ({ page }) => {
-  test.setTimeout(150_000);
+  test.setTimeout(300_000);
   await takeSeat(page, "demo-desk");
   const note = "n".repeat(2000);
   const rows = Array.from({ length: 6000 }, (_, n) => `Large List${n},large.list${n}@post.example,${note}`);
