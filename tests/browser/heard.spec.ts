@@ -297,7 +297,7 @@ test("reviews of a page that nothing reads come from a file, are looked at, kept
     ),
   });
   await page.getByRole("button", { name: "Check it" }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/^One review of Pawprint Guide, /);
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/^One review from Pawprint Guide, /);
   await expect(page.getByText("Row 2: we can’t read the rating")).toBeVisible();
   await expectAccessible(page);
   await page.getByRole("button", { name: "Import this review" }).click();

@@ -11,12 +11,16 @@ export const isReadLanguage = (language: string): language is ReadLanguage => Ob
 /** As many characters as are read: a longer text has said it by then. */
 const MOST_LETTERS = 20_000;
 
-/** What a text names, each with the clause that does, in the order in which it stands there. */
-export function readThemes(text: string, language: ReadLanguage): Found[] {
+/**
+ * What a text names, each with the clause that does, in the order in which it stands there.
+ *
+ * @param rating that came with it, from 1 to 5, or null
+ */
+export function readThemes(text: string, language: ReadLanguage, rating: number | null = null): Found[] {
   const { lexicon, clausesOf } = READERS[language];
   const clauses = clausesOf(text.slice(0, MOST_LETTERS)).map((clause) => ({
     ...clause,
     words: mended(clause.words, lexicon),
   }));
-  return readClauses(clauses, lexicon);
+  return readClauses(clauses, lexicon, rating);
 }

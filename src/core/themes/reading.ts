@@ -11,8 +11,28 @@ export type Signs = { happy?: readonly string[]; unhappy?: readonly string[]; na
 const onWholeWords = (pattern: string) => new RegExp(`(?<![\\w-])(?:${pattern})(?![\\w])`);
 
 /** Patterns as rules: each on whole words. */
-export const compiled = (theme: Theme, patterns: readonly string[] = [], polarity?: Polarity): Rule[] =>
+const compiled = (theme: Theme, patterns: readonly string[] = [], polarity?: Polarity): Rule[] =>
   patterns.map((pattern) => ({ theme, pattern, when: onWholeWords(pattern), polarity }));
+
+/**
+ * The rules of several collections of signs. Where a sign leaves room for any word, that word is none of `turning`, which
+ * would turn its meaning round.
+ */
+export const rulesOf = (turning: string, ...collections: Partial<Record<Theme, Signs>>[]): Rule[] => {
+  const firm = (patterns: readonly string[] = []) =>
+    patterns.map((pattern) =>
+      pattern
+        .replaceAll("(?:\\w+ )", `(?:(?!(?:${turning}) )\\w+ )`)
+        .replace(/(?<!\\)\.(\{0,\d+\})/g, `(?:(?!\\b(?:${turning})\\b).)$1`),
+    );
+  return collections.flatMap((signs) =>
+    (Object.entries(signs) as [Theme, Signs][]).flatMap(([theme, { happy, unhappy, named }]) => [
+      ...compiled(theme, firm(happy), "happy"),
+      ...compiled(theme, firm(unhappy), "unhappy"),
+      ...compiled(theme, firm(named)),
+    ]),
+  );
+};
 
 /** A part of a sentence that says one thing, with its words in small letters, one space between them. */
 export type Clause = {
@@ -35,6 +55,11 @@ export type Lexicon = {
   negates: RegExp;
   /** Between a word that negates and what it negates stands none of these. */
   closes: RegExp;
+  /** What stands before something that is only wished for, and what stands behind it. */
+  wishes: RegExp;
+  wishesAfter: RegExp;
+  /** Sayings that are not about what their words are about. */
+  sayings: RegExp;
   /** A whole clause that takes back the one before it ("there was none"). */
   takesBack: RegExp;
   /** Introduces what somebody feared or expected, and not what was. */
@@ -61,7 +86,7 @@ function isNegated(words: string, at: number, { negates, closes }: Lexicon): boo
   for (let index = before.length - 1; index >= 0; index--) {
     if (closes.test(before[index])) return false;
     // What should have been was not.
-    if (/^(?:should|could)$/.test(before[index]) && before[index + 1] === "have") return true;
+    if (/^(?:should|could)$/.test(before[index]) && before.slice(index + 1, index + 3).includes("have")) return true;
     if (negates.test(before[index])) return before[index + 1] !== "only";
   }
   return false;
@@ -88,7 +113,7 @@ export function polarityOf(words: string, at: number, lexicon: Lexicon): Polarit
 type RuleGroup = { any: RegExp; rules: Rule[] };
 
 const groups = new WeakMap<Lexicon, RuleGroup[]>();
-const GROUP_SIZE = 32;
+const GROUP_SIZE = 16;
 
 /** Most clauses fit no rule at all: one search for a group tells so, instead of one for each rule. */
 function groupsOf(lexicon: Lexicon): RuleGroup[] {
@@ -103,34 +128,78 @@ function groupsOf(lexicon: Lexicon): RuleGroup[] {
   return made;
 }
 
-/** What one clause names. */
-function readClause(words: string, lexicon: Lexicon): Map<Theme, Polarity | null> {
-  const told = new Map<Theme, { polarity: Polarity | null; weight: number }>();
-  const rules = groupsOf(lexicon).flatMap((group) => (group.any.test(words) ? group.rules : []));
-  for (const { theme, when, polarity } of rules) {
-    const match = when.exec(words);
-    if (!match) continue;
-    const said = polarity
-      ? isNegated(words, match.index, lexicon)
-        ? opposite(polarity)
-        : polarity
-      : polarityOf(words, match.index, lexicon);
-    // A sign that tells how outweighs one that only names; of two that tell, the longer one.
-    const weight = (polarity ? 1000 : said ? 500 : 0) + match[0].length;
-    const before = told.get(theme);
-    if (!before || weight > before.weight) told.set(theme, { polarity: said, weight });
-  }
-  return new Map([...told].map(([theme, { polarity }]) => [theme, polarity]));
+type Match = { theme: Theme; at: number; words: string; polarity: Polarity | null; tells: boolean };
+
+/** What a sign says where it fits: turned round by a word before it that negates, or by one in its midst. */
+function polarityAt(
+  { pattern, polarity }: Rule,
+  match: RegExpExecArray,
+  words: string,
+  lexicon: Lexicon,
+): Polarity | null {
+  if (!polarity) return polarityOf(words, match.index, lexicon);
+  if (polarity === "happy" && isWished(words, match.index, lexicon)) return "unhappy";
+  return isNegated(words, match.index, lexicon) ? opposite(polarity) : polarity;
 }
+
+/** Whether what is said is only wished for: "could do with a smile", "a smile would not hurt". */
+const isWished = (words: string, at: number, { wishes, wishesAfter }: Lexicon): boolean =>
+  wishes.test(words.slice(0, at)) || wishesAfter.test(words);
+
+/** Whether one sign is part of a longer one that means something else: "take" in "take advantage". */
+const isPartOf = (part: Match, whole: Match): boolean =>
+  whole.tells &&
+  part.theme !== whole.theme &&
+  part.at >= whole.at &&
+  part.at + part.words.length <= whole.at + whole.words.length &&
+  part.words.length < whole.words.length;
+
+/** What one clause names. */
+function readClause(words: string, lexicon: Lexicon): Map<Theme, { polarity: Polarity | null; isPlain: boolean }> {
+  const matches: Match[] = [];
+  for (const group of groupsOf(lexicon)) {
+    if (!group.any.test(words)) continue;
+    for (const rule of group.rules) {
+      const match = rule.when.exec(words);
+      if (!match) continue;
+      const polarity = polarityAt(rule, match, words, lexicon);
+      matches.push({
+        theme: rule.theme,
+        at: match.index,
+        words: match[0],
+        polarity,
+        tells: rule.polarity !== undefined,
+      });
+    }
+  }
+  const told = new Map<Theme, { polarity: Polarity | null; isPlain: boolean; weight: number }>();
+  for (const match of matches) {
+    if (matches.some((other) => isPartOf(match, other))) continue;
+    // A sign that tells how outweighs one that only names; of two that tell, the longer one.
+    const weight = (match.tells ? 1000 : match.polarity ? 500 : 0) + match.words.length;
+    const before = told.get(match.theme);
+    if (!before || weight > before.weight)
+      told.set(match.theme, { polarity: match.polarity, isPlain: match.tells, weight });
+  }
+  return told;
+}
+
+/** Whether somebody who gave this rating, from 1 to 5, meant it so; only the ends of the scale tell. */
+const agrees = (polarity: Polarity, rating: number | null): boolean =>
+  rating === null || (polarity === "happy" ? rating > 2 : rating < 5);
 
 /**
  * What a text names, clause by clause. What is named without a word of how it was goes with its neighbour in the
- * sentence, or is left out.
+ * sentence, or is left out. So is what only words beside it tell, where the rating says the opposite: "oh, great prices"
+ * with one star.
+ *
+ * @param rating from 1 to 5, or null where there is none
  */
-export function readClauses(clauses: readonly Clause[], lexicon: Lexicon): Found[] {
+export function readClauses(clauses: readonly Clause[], lexicon: Lexicon, rating: number | null = null): Found[] {
   const found: Found[] = [];
   let last: { named: Found[]; polarity: Polarity | null; isSupposed: boolean } | null = null;
-  for (const { words, from, to, turns, begins } of clauses) {
+  for (const { words: said, from, to, turns, begins } of clauses) {
+    const words = said.replace(lexicon.sayings, " … ");
     if (lexicon.takesBack.test(words)) {
       for (const each of last?.named ?? []) each.polarity = opposite(each.polarity);
       if (last?.isSupposed) found.push(...last.named);
@@ -139,9 +208,12 @@ export function readClauses(clauses: readonly Clause[], lexicon: Lexicon): Found
     }
     const before: Polarity | null = begins || turns ? null : (last?.polarity ?? null);
     const named: Found[] = [];
-    for (const [theme, polarity] of readClause(words, lexicon)) {
+    for (const [theme, { polarity, isPlain }] of readClause(words, lexicon)) {
       const told = polarity ?? before;
-      if (told) named.push({ theme, polarity: told, from, to });
+      // "Not cheap, but worth it": what is conceded first was meant, and what follows takes nothing back.
+      const isConceded =
+        turns && !begins && (last?.named ?? []).some((it) => it.theme === theme && it.polarity !== told);
+      if (told && !isConceded && (isPlain || agrees(told, rating))) named.push({ theme, polarity: told, from, to });
     }
     // What was feared or expected is not what was, unless the next sentence says so.
     const isSupposed = lexicon.supposes.test(words);

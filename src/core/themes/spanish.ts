@@ -1,4 +1,5 @@
-import { type Clause, compiled, type Lexicon, type Signs } from "./reading";
+import { type Clause, type Lexicon, rulesOf, type Signs } from "./reading";
+import { SPANISH_SCENES } from "./spanishScenes";
 import type { Theme } from "./themes";
 
 /** How people name things in Spanish reviews: word lists and patterns of our own, for clauses in small letters without accents. */
@@ -280,11 +281,7 @@ const SIGNS: Record<Theme, Signs> = {
 };
 
 export const SPANISH: Lexicon = {
-  rules: (Object.entries(SIGNS) as [Theme, Signs][]).flatMap(([theme, { happy, unhappy, named }]) => [
-    ...compiled(theme, happy, "happy"),
-    ...compiled(theme, unhappy, "unhappy"),
-    ...compiled(theme, named),
-  ]),
+  rules: rulesOf("no|nunca|nada|nadie|sin|ni|jamas", SIGNS, SPANISH_SCENES),
   pleases: new RegExp(
     `\\b(?:${BUENO.slice(3, -1)}|bien|content[oa]s?|encantad[oa]s?|facil|rapid[oa]s?|clar[oa]s?|recomend\\w+|gracias|mejor)\\b`,
     "g",
@@ -295,6 +292,10 @@ export const SPANISH: Lexicon = {
   ),
   negates: /^(?:no|nunca|jamas|nadie|nada|ningun|ninguna|ninguno|ni|sin|tampoco|apenas|falta|poco)$/,
   closes: /^(?:pero|aunque|porque|cuando|si|que|quien|como|por|solo)$/,
+  wishes:
+    /\b(?:podrian? (?:ser|estar|mejorar)|deberian? (?:ser|estar|tener)|estaria bien|ojala|falta(?:ria)? (?:un poco de|algo de)|se agradeceria)\b/,
+  wishesAfter: /\b(?:no (?:estaria|vendria) (?:de mas|mal)|no les vendria mal)\b/,
+  sayings: /\b(?:por favor|buenos dias a todos|a buen precio de mercado)\b/g,
   takesBack: /^(?:(?:pero |y )?no (?:hubo|fue asi|la hubo)|al contrario|nada de eso|todo lo contrario)$/,
   supposes:
     /(?<!(?:de|que) lo que )\b(?:esperaba|esperabamos|temia|temiamos|me esperaba)\b(?! (?:mas|menos|mejor|algo mejor))/,

@@ -167,7 +167,7 @@ export const namedIn = (words: string, setting: Setting): readonly Found[] =>
 /** The input from which a review's draft is made, whoever asks for it. */
 export function draftInput(desk: DraftDesk, review: Review, turn: number): DraftInput {
   const { setting, signature } = desk;
-  const { language, named: read } = readingOf(review.words, ownLanguage(setting));
+  const { language, named: read } = readingOf(review.words, ownLanguage(setting), review.rating);
   const named = read ?? [];
   const { client, team } = setting;
   return {
@@ -189,7 +189,7 @@ export function draftInput(desk: DraftDesk, review: Review, turn: number): Draft
 
 /** What a review names, without a draft. */
 export function readOf(review: Review, setting: Setting): Drafted {
-  const { language, named } = readingOf(review.words, ownLanguage(setting));
+  const { language, named } = readingOf(review.words, ownLanguage(setting), review.rating);
   return { language, named: named ?? [], draft: null, turn: 0, gravity: gravityOfReview(review) };
 }
 

@@ -15,7 +15,7 @@ export type Lately = { read: number; tallies: Tally[] };
 /** What the last reviews name, of a branch or of all; in languages that are read. */
 export async function namedLately(tx: Tx, scope: Scope, branchId: string | null, own: Language): Promise<Lately> {
   const rows = await tx
-    .select({ words: reviews.words })
+    .select({ words: reviews.words, rating: reviews.rating })
     .from(reviews)
     .where(
       and(
@@ -27,8 +27,8 @@ export async function namedLately(tx: Tx, scope: Scope, branchId: string | null,
     )
     .orderBy(desc(reviews.writtenAt))
     .limit(LATELY);
-  const texts = rows.flatMap(({ words }) => {
-    const { named } = readingOf(words.slice(0, 2000), own);
+  const texts = rows.flatMap(({ words, rating }) => {
+    const { named } = readingOf(words.slice(0, 2000), own, rating);
     return named ? [named] : [];
   });
   return { read: texts.length, tallies: tallyThemes(texts) };

@@ -8,19 +8,19 @@ import type { Language } from "@/core/words/languages";
 /** `named` is null where the language is not read. */
 export type Reading = { language: Language; named: readonly Found[] | null };
 
-/** Kept by language of the client and text; the eldest goes first. */
+/** Kept by language of the client, rating and text; the eldest goes first. */
 const kept = new Map<string, Reading>();
 const MOST_KEPT = 2000;
 /** Longer ones are rare, and are read anew. */
 const MOST_LETTERS = 2000;
 
-/** The language of a text, of a client who speaks `own`, and what it names. */
-export function readingOf(words: string, own: Language): Reading {
-  const key = `${own} ${words}`;
+/** The language of a text, of a client who speaks `own`, and what it names with this rating (1 to 5). */
+export function readingOf(words: string, own: Language, rating: number | null = null): Reading {
+  const key = `${own} ${rating} ${words}`;
   const known = kept.get(key);
   if (known) return known;
   const language = detectLanguage(words, own);
-  const reading: Reading = { language, named: isReadLanguage(language) ? readThemes(words, language) : null };
+  const reading: Reading = { language, named: isReadLanguage(language) ? readThemes(words, language, rating) : null };
   if (words.length > MOST_LETTERS) return reading;
   for (const eldest of kept.keys()) {
     if (kept.size < MOST_KEPT) break;

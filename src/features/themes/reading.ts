@@ -82,7 +82,7 @@ async function readBatch(tx: Tx, scope: Scope): Promise<number> {
   const rows: (typeof namedThemes.$inferInsert)[] = [];
   const read = (list: readonly Unread[], column: "reviewId" | "answerId") => {
     for (const it of list) {
-      const named = readingOf(it.words, own).named ?? [];
+      const named = readingOf(it.words, own, it.rating).named ?? [];
       const found = [
         ...named.map(({ theme, polarity, from, to }) => ({ theme: theme as string, polarity, from, to })),
         ...(mine.length > 0
@@ -114,7 +114,7 @@ async function readBatch(tx: Tx, scope: Scope): Promise<number> {
   await markReviewsRead(
     tx,
     scope,
-    unreadReviews.map(({ id, words }) => ({ id, language: readingOf(words, own).language })),
+    unreadReviews.map(({ id, words, rating }) => ({ id, language: readingOf(words, own, rating).language })),
   );
   await markAnswersRead(
     tx,

@@ -12,6 +12,21 @@ function winkReader(): ReturnType<typeof winkNLP> {
   return reader;
 }
 
+/** Written large in the midst of a sentence and yet no name. */
+const LARGE = new Set(
+  `i mot ac tv vat nhs ok monday tuesday wednesday thursday friday saturday sunday january february march april june july august september october november december
+  christmas easter boxing bank english google website`.split(/\s+/),
+);
+
+/** How a name of a person, an animal, a street or a business is read: as somebody, whatever the name means. */
+const SOMEBODY = "somebody's-name";
+
+/** A text where most words begin large tells nothing of names. */
+const isShouted = (text: string) => {
+  const words = text.match(/\p{L}{2,}/gu) ?? [];
+  return words.length > 3 && words.filter((word) => /^\p{Lu}/u.test(word)).length > words.length * 0.8;
+};
+
 type Word = { said: string; from: number; to: number; isMark: boolean; begins: boolean };
 
 /** Contractions as the words that they are short for. */
@@ -31,6 +46,7 @@ const LONG: Record<string, string> = {
 function wordsOf(text: string): Word[] {
   const plain = text.replace(/[\u2018\u2019\u02BC`\u00B4]/g, "'");
   const words: Word[] = [];
+  const hasNames = !isShouted(text);
   let at = 0;
   const nlp = winkReader();
   nlp
@@ -46,7 +62,8 @@ function wordsOf(text: string): Word[] {
         const small = said.toLowerCase();
         const kind = token.out(nlp.its.type);
         const isMark = kind === "punctuation" || kind === "symbol" || kind === "emoji" || kind === "emoticon";
-        words.push({ said: LONG[small] ?? small, from, to: at, isMark, begins });
+        const isName = hasNames && !begins && /^\p{Lu}\p{Ll}/u.test(said) && !LARGE.has(small);
+        words.push({ said: isName ? SOMEBODY : (LONG[small] ?? small), from, to: at, isMark, begins });
         begins = false;
       });
     });
