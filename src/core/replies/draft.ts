@@ -145,18 +145,27 @@ function composed(it: DraftInput, attempt: number, isAllowed: (sentence: string)
     return soberReply(it, quiet, draw);
   }
   const isWordless = review.text.trim() === "";
-  const opening = isWordless
-    ? draw(bank.wordless[review.mood], "wordless")
-    : draw(bank.opening[review.mood][tone], "opening");
-  if (!opening) return null;
-  const { themes } = bank;
+  const { themes, apologises } = bank;
+  const isSorry = (sentence: string) => apologises.test(sentence);
+  // An apology for the one thing, and none for the next where there is something else to say.
+  let sorries = 0;
   const middle =
     isWordless || !themes
       ? []
       : answered(it.named, review.mood).flatMap(({ theme, polarity, from, to }): DraftSentence[] => {
-          const text = draw(themes[theme][polarity], theme);
-          return text ? [{ text, answers: { theme, polarity, from, to } }] : [];
+          const all = themes[theme][polarity];
+          const others = sorries > 0 ? all.filter((sentence) => !isSorry(sentence)) : all;
+          const text = draw(others, theme) ?? draw(all, theme);
+          if (!text) return [];
+          if (isSorry(text)) sorries += 1;
+          return [{ text, answers: { theme, polarity, from, to } }];
         });
+  const openings = bank.opening[review.mood][tone];
+  const fitting = review.mood === "unhappy" ? openings.filter((one) => isSorry(one) !== sorries > 0) : openings;
+  const opening = isWordless
+    ? draw(bank.wordless[review.mood], "wordless")
+    : (draw(fitting, "opening") ?? draw(openings, "opening"));
+  if (!opening) return null;
   const last = isWordless ? null : draw(bank.closing[review.mood][tone], "closing");
   const closing: DraftSentence[] = last ? [{ text: last, answers: null }] : [];
   const begin: DraftSentence = { text: capital(greeting, opening), answers: null };

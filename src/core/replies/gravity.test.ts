@@ -133,6 +133,12 @@ describe("what is grave is seen", () => {
     expect(isAllegation("They fitted new locks within an hour after my bike was stolen.", 5)).toBe(false);
   });
 
+  test("things that are dead are no loss of somebody", () => {
+    for (const text of ["£65 for flowers that were dead by Thursday.", "The roses arrived half dead.", "My boiler died."])
+      expect([text, gravityOf(text, true)]).toEqual([text, null]);
+    expect(gravityOf("The flowers were lovely. My mother died in May.", false)).toBe("loss");
+  });
+
   test.each(HARMLESS)("“%s” is not", (text) => expect(gravityOf(text, false)).toBeNull());
 });
 

@@ -3,6 +3,7 @@ import { evaluationTexts } from "../../../scripts/bench/themes/texts";
 import { size } from "../../../tests/support/size";
 import { isReadLanguage, readThemes } from "../themes/read";
 import { LANGUAGES } from "../words/languages";
+import { CLAIMS, claims, withClaim } from "./claims";
 import { anotherDraft, type DraftInput, draftReply, greetedAs, refusedOf } from "./draft";
 import { alike, type PrivateFacts, plainWords, refusalsOf, TOO_ALIKE } from "./guards";
 import { MOODS, TONES } from "./sentences/bank";
@@ -115,6 +116,34 @@ describe("a draft", () => {
           expect(next?.draft.text).toBeTruthy();
           expect(draft?.text).not.toMatch(/[{}]| {2}/);
         }
+  });
+
+  /** What the business has done or will do, in words of any of the six languages. */
+  const PROMISES =
+    /\b(?:we (?:will|are going to|have (?!a )|plan to)|we’(?:ll|ve)|vamos a|hemos|lo (?:diremos|contaremos)|\w+(?:aremos|eremos|iremos)\b|nous (?:allons|avons|en parlerons|\w+rons)\b|wir (?:haben|werden|geben|besprechen|arbeiten|nehmen|gehen)|(?:przekażemy|omówimy|popracujemy|powiemy|poświęcimy|sprawdzimy)|já (?:falámos|fizemos))/i;
+  const MAY_BE = /queremos|nous (?:serions|aimerions|saurions)|wir (?:würden|wären)/i;
+
+  test("claims nothing that the business has done or will do: that is ticked by somebody who knows", () => {
+    for (const language of LANGUAGES)
+      for (const mood of MOODS)
+        for (const tone of TONES)
+          for (let turn = 0; turn < 12; turn++) {
+            const text = language === "es" ? "Tardaron mucho y era caro." : "We waited an hour and the bill was high.";
+            const named = isReadLanguage(language) ? readThemes(text, language) : [];
+            const draft = draftReply(
+              input({ review: { text, author: `F${turn} O.`, language, mood }, named, tone, turn, signature: "" }),
+            );
+            const said = draft?.text.replace(MAY_BE, "") ?? "";
+            expect(PROMISES.exec(said)?.[0] ?? said).toBe(said);
+          }
+    for (const language of LANGUAGES)
+      for (const claim of CLAIMS) {
+        const words = "Thank you.\n\nMaud, Bramble Lane Vets";
+        const ticked = withClaim(words, claim, language, true);
+        expect([claims(words, claim, language), claims(ticked, claim, language)]).toEqual([false, true]);
+        expect(ticked.endsWith("\n\nMaud, Bramble Lane Vets")).toBe(true);
+        expect(withClaim(ticked, claim, language, false)).toBe(words);
+      }
   });
 
   test("stays within what the site takes, and is none where nothing fits", () => {

@@ -14,6 +14,8 @@ export type Bank = {
   greeting: Record<Tone, { named: string; nameless: string }>;
   opening: Record<Mood, Record<Tone, readonly string[]>>;
   closing: Record<Mood, Record<Tone, readonly string[]>>;
+  /** Words by which a sentence apologises: a reply says so once or twice, not in each sentence. */
+  apologises: RegExp;
   /** For a loss, an illness or danger: the whole reply, of one or two sentences, without joy and without promises. */
   sober: Record<"happy" | "unhappy", readonly string[]>;
   /** For a rating without words. */

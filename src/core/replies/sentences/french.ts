@@ -16,10 +16,10 @@ export const FRENCH: Bank = {
         "merci, cela fait plaisir à lire.",
       ],
       warm: [
-        "quel plaisir de vous lire, merci !",
+        "quel plaisir de vous lire, merci !",
         "merci de tout cœur.",
-        "votre avis illumine notre journée, merci.",
-        "merci, toute l’équipe est ravie.",
+        "merci beaucoup pour ces mots.",
+        "vous lire fait vraiment plaisir, merci.",
       ],
       formal: [
         "nous vous remercions de votre message très aimable.",
@@ -29,17 +29,17 @@ export const FRENCH: Bank = {
     },
     mixed: {
       plain: [
-        "merci de nous dire le bon et le moins bon.",
-        "merci pour cet avis nuancé.",
-        "merci, cela nous aide vraiment.",
+        "merci de nous dire comment cela s’est passé.",
+        "merci pour votre franchise.",
+        "merci, un tel avis nous est utile.",
       ],
       warm: [
         "merci pour un avis aussi sincère, il nous aide beaucoup.",
-        "merci pour les compliments, et tout autant pour le reste.",
-        "merci de nous avoir tout dit.",
+        "merci de nous parler aussi ouvertement.",
+        "merci de nous l’avoir dit si clairement.",
       ],
       formal: [
-        "nous vous remercions de votre avis équilibré.",
+        "nous vous remercions de votre avis.",
         "nous apprécions votre franchise.",
         "merci d’avoir décrit si clairement votre expérience.",
       ],
@@ -64,29 +64,29 @@ export const FRENCH: Bank = {
   },
   closing: {
     happy: {
-      plain: ["À bientôt.", "Nous transmettrons votre message.", "Bien à vous."],
-      warm: ["Nous en parlerons à toute l’équipe.", "Cela compte beaucoup pour nous.", "Vous avez fait des heureux."],
+      plain: ["Merci encore.", "Bonne continuation.", "Bien à vous."],
+      warm: ["Cela compte beaucoup pour nous.", "Merci encore, du fond du cœur.", "Bien chaleureusement."],
       formal: [
-        "Nous transmettrons votre message à l’équipe.",
         "Avec nos meilleures salutations.",
         "Nous serions heureux de vous accueillir à nouveau.",
+        "Nous vous renouvelons nos remerciements.",
       ],
     },
     mixed: {
       plain: [
-        "Nous allons y travailler.",
-        "Nous en prenons note.",
         "Si vous voulez en dire plus, écrivez-nous ou appelez-nous.",
+        "Dites-nous si nous pouvons faire quelque chose.",
+        "Nous aimerions en savoir plus, si vous avez un moment.",
       ],
       warm: [
         "Nous aimerions faire mieux la prochaine fois.",
         "Écrivez-nous, nous serions heureux d’en savoir plus.",
-        "Nous en avons déjà parlé ici.",
+        "N’hésitez pas à nous en parler.",
       ],
       formal: [
-        "Nous discuterons de vos remarques avec l’équipe.",
         "N’hésitez pas à nous contacter.",
-        "Vos remarques seront prises au sérieux.",
+        "Nous serions heureux d’en savoir davantage.",
+        "Nous aimerions avoir l’occasion de faire mieux.",
       ],
     },
     unhappy: {
@@ -96,9 +96,9 @@ export const FRENCH: Bank = {
         "Nous aimerions en parler avec vous.",
       ],
       warm: [
-        "Laissez-nous arranger cela : écrivez-nous ou appelez-nous.",
+        "Laissez-nous essayer d’arranger cela : écrivez-nous ou appelez-nous.",
         "Parlez-nous, nous aimerions vraiment y remédier.",
-        "Nous prendrons tout le temps qu’il faut.",
+        "Écrivez-nous ou appelez-nous, nous serions heureux d’en parler avec vous.",
       ],
       formal: [
         "Nous vous saurions gré de nous contacter.",
@@ -107,6 +107,7 @@ export const FRENCH: Bank = {
       ],
     },
   },
+  apologises: /désolés|excuses|regrettons/i,
   sober: {
     happy: [
       "merci d’avoir pris le temps de nous écrire. Nos pensées vous accompagnent.",

@@ -17,9 +17,9 @@ export const GERMAN: Bank = {
       ],
       warm: [
         "wie schön, das zu lesen, vielen Dank!",
-        "das hat uns den Tag verschönert, danke.",
+        "das freut uns sehr, danke.",
         "herzlichen Dank für diese Worte.",
-        "danke, das ganze Team freut sich.",
+        "vielen herzlichen Dank.",
       ],
       formal: [
         "wir danken Ihnen sehr für Ihre freundlichen Worte.",
@@ -28,14 +28,18 @@ export const GERMAN: Bank = {
       ],
     },
     mixed: {
-      plain: ["danke für Lob und Kritik.", "danke für die klaren Worte.", "danke, das hilft uns mehr als Lob allein."],
+      plain: [
+        "danke, dass Sie schreiben, wie es war.",
+        "danke für die klaren Worte.",
+        "danke, eine solche Bewertung hilft uns.",
+      ],
       warm: [
         "danke für die offene Bewertung, sie hilft uns sehr.",
-        "danke für das Lob, und ebenso für die Kritik.",
-        "danke, dass Sie uns alles gesagt haben.",
+        "danke, dass Sie so offen mit uns sind.",
+        "danke, dass Sie es so klar sagen.",
       ],
       formal: [
-        "wir danken Ihnen für Ihre ausgewogene Bewertung.",
+        "wir danken Ihnen für Ihre Bewertung.",
         "wir schätzen Ihre Offenheit.",
         "vielen Dank, dass Sie so klar beschreiben, wie es war.",
       ],
@@ -60,33 +64,25 @@ export const GERMAN: Bank = {
   },
   closing: {
     happy: {
-      plain: ["Alles Gute.", "Bis zum nächsten Mal.", "Wir geben das gern weiter."],
-      warm: [
-        "Wir geben das an das ganze Team weiter.",
-        "Das bedeutet uns viel.",
-        "Damit haben Sie uns eine große Freude gemacht.",
-      ],
-      formal: [
-        "Gern geben wir Ihre Worte an das Team weiter.",
-        "Mit freundlichen Grüßen.",
-        "Wir würden uns freuen, Sie wieder zu begrüßen.",
-      ],
+      plain: ["Alles Gute.", "Nochmals danke.", "Viele Grüße."],
+      warm: ["Das bedeutet uns viel.", "Damit haben Sie uns eine große Freude gemacht.", "Herzliche Grüße."],
+      formal: ["Mit freundlichen Grüßen.", "Wir würden uns freuen, Sie wieder zu begrüßen.", "Nochmals vielen Dank."],
     },
     mixed: {
       plain: [
-        "Wir arbeiten daran.",
-        "Das nehmen wir uns zu Herzen.",
         "Wenn Sie mehr erzählen möchten, schreiben Sie uns oder rufen Sie an.",
+        "Sagen Sie uns gern, ob wir etwas tun können.",
+        "Wir würden gern mehr darüber erfahren.",
       ],
       warm: [
         "Beim nächsten Mal möchten wir es besser machen.",
         "Melden Sie sich gern bei uns, wir möchten mehr darüber erfahren.",
-        "Wir haben hier schon darüber gesprochen.",
+        "Erzählen Sie uns gern mehr.",
       ],
       formal: [
-        "Wir besprechen Ihre Hinweise im Team.",
         "Bitte zögern Sie nicht, sich an uns zu wenden.",
-        "Wir nehmen Ihre Hinweise ernst.",
+        "Gern würden wir mehr darüber erfahren.",
+        "Wir würden es beim nächsten Mal gern besser machen.",
       ],
     },
     unhappy: {
@@ -96,9 +92,9 @@ export const GERMAN: Bank = {
         "Wir möchten gern mit Ihnen darüber sprechen.",
       ],
       warm: [
-        "Dürfen wir es in Ordnung bringen? Schreiben Sie uns oder rufen Sie an.",
+        "Dürfen wir versuchen, es in Ordnung zu bringen? Schreiben Sie uns oder rufen Sie an.",
         "Bitte sprechen Sie mit uns, wir möchten es gern wiedergutmachen.",
-        "Wir nehmen uns alle Zeit, die es braucht.",
+        "Schreiben Sie uns oder rufen Sie an, wir würden uns freuen.",
       ],
       formal: [
         "Wir wären Ihnen dankbar, wenn Sie sich bei uns melden.",
@@ -107,6 +103,7 @@ export const GERMAN: Bank = {
       ],
     },
   },
+  apologises: /leid|entschuldig|bedauern/i,
   sober: {
     happy: [
       "danke, dass Sie sich die Zeit genommen haben, uns zu schreiben. Unsere Gedanken sind bei Ihnen.",

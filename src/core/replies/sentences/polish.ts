@@ -17,24 +17,24 @@ export const POLISH: Bank = {
       ],
       warm: [
         "jak miło to czytać, bardzo dziękujemy!",
-        "ta opinia umiliła nam dzień, dziękujemy.",
+        "bardzo dziękujemy za te słowa.",
         "dziękujemy z całego serca.",
-        "dziękujemy, cały zespół się uśmiecha.",
+        "ogromnie nas to cieszy, dziękujemy.",
       ],
       formal: ["bardzo dziękujemy za miłe słowa.", "dziękujemy za opinię.", "z przyjemnością czytamy te słowa."],
     },
     mixed: {
       plain: [
-        "dziękujemy za opinię, w której są i plusy, i minusy.",
+        "dziękujemy za opis, jak było.",
         "dziękujemy za szczerą opinię.",
-        "dziękujemy, to pomaga nam bardziej niż same pochwały.",
+        "dziękujemy, taka opinia jest dla nas ważna.",
       ],
       warm: [
         "dziękujemy za tak szczerą opinię, bardzo nam pomaga.",
-        "dziękujemy za dobre słowa i tak samo za uwagi.",
-        "dziękujemy, że napisali nam Państwo o wszystkim.",
+        "dziękujemy za otwarte słowa.",
+        "dziękujemy, że napisali Państwo, jak było.",
       ],
-      formal: ["dziękujemy za wyważoną opinię.", "cenimy Państwa szczerość.", "dziękujemy za tak jasny opis."],
+      formal: ["dziękujemy za opinię.", "cenimy Państwa szczerość.", "dziękujemy za tak jasny opis."],
     },
     unhappy: {
       plain: [
@@ -56,22 +56,22 @@ export const POLISH: Bank = {
   },
   closing: {
     happy: {
-      plain: ["Wszystkiego dobrego.", "Do zobaczenia.", "Przekażemy to zespołowi."],
-      warm: ["Powiemy o tym całemu zespołowi.", "To dla nas dużo znaczy.", "Te słowa ucieszyły kilka osób."],
-      formal: ["Przekażemy te słowa zespołowi.", "Z wyrazami szacunku.", "Z przyjemnością znowu Państwa powitamy."],
+      plain: ["Wszystkiego dobrego.", "Jeszcze raz dziękujemy.", "Pozdrawiamy."],
+      warm: ["To dla nas dużo znaczy.", "Serdecznie pozdrawiamy.", "Jeszcze raz bardzo dziękujemy."],
+      formal: ["Z wyrazami szacunku.", "Z przyjemnością znowu Państwa powitamy.", "Jeszcze raz dziękujemy."],
     },
     mixed: {
       plain: [
-        "Popracujemy nad tym.",
-        "Bierzemy to sobie do serca.",
         "Jeśli jest coś jeszcze, prosimy napisać lub zadzwonić.",
+        "Prosimy o wiadomość, jeśli możemy coś zrobić.",
+        "Chętnie dowiemy się więcej.",
       ],
       warm: [
         "Następnym razem chcemy zrobić to lepiej.",
         "Prosimy o kontakt, chętnie usłyszymy więcej.",
-        "Już o tym tu rozmawialiśmy.",
+        "Chętnie o tym porozmawiamy.",
       ],
-      formal: ["Omówimy te uwagi z zespołem.", "Prosimy o kontakt.", "Traktujemy te uwagi poważnie."],
+      formal: ["Prosimy o kontakt.", "Chętnie dowiemy się więcej.", "Chcielibyśmy następnym razem zrobić to lepiej."],
     },
     unhappy: {
       plain: [
@@ -80,9 +80,9 @@ export const POLISH: Bank = {
         "Chcielibyśmy o tym porozmawiać.",
       ],
       warm: [
-        "Czy możemy to naprawić? Prosimy napisać lub zadzwonić.",
+        "Czy możemy spróbować to naprawić? Prosimy napisać lub zadzwonić.",
         "Prosimy o rozmowę, bardzo chcemy to naprawić.",
-        "Poświęcimy tyle czasu, ile trzeba.",
+        "Prosimy napisać lub zadzwonić, chętnie porozmawiamy.",
       ],
       formal: [
         "Będziemy wdzięczni za kontakt.",
@@ -91,6 +91,7 @@ export const POLISH: Bank = {
       ],
     },
   },
+  apologises: /przykro|przepra|żałujemy/i,
   sober: {
     happy: [
       "dziękujemy za poświęcony czas. Jesteśmy z Państwem myślami.",

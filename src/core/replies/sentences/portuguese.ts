@@ -17,9 +17,9 @@ export const PORTUGUESE: Bank = {
       ],
       warm: [
         "que bom ler isto, muito obrigado!",
-        "alegrou o nosso dia, obrigado.",
+        "muito obrigado por estas palavras.",
         "obrigado, do fundo do coração.",
-        "obrigado, toda a equipa ficou a sorrir.",
+        "dá gosto ler isto, obrigado.",
       ],
       formal: [
         "agradecemos as suas palavras amáveis.",
@@ -28,18 +28,14 @@ export const PORTUGUESE: Bank = {
       ],
     },
     mixed: {
-      plain: [
-        "obrigado por contar o bom e o menos bom.",
-        "obrigado pela clareza.",
-        "obrigado, isto ajuda-nos mais do que os elogios.",
-      ],
+      plain: ["obrigado por contar como foi.", "obrigado pela clareza.", "obrigado, uma opinião assim é-nos útil."],
       warm: [
         "obrigado por uma opinião tão sincera, ajuda-nos muito.",
-        "obrigado pelos elogios, e também pelas críticas.",
-        "obrigado por nos ter dito tudo.",
+        "obrigado por falar connosco tão abertamente.",
+        "obrigado por nos dizer como foi.",
       ],
       formal: [
-        "agradecemos a sua opinião equilibrada.",
+        "agradecemos a sua opinião.",
         "apreciamos a sua franqueza.",
         "obrigado por descrever tão claramente como foi.",
       ],
@@ -64,25 +60,25 @@ export const PORTUGUESE: Bank = {
   },
   closing: {
     happy: {
-      plain: ["Até à próxima.", "Vamos transmitir à equipa.", "Tudo de bom."],
-      warm: ["Vamos contar a toda a equipa.", "Significa muito para nós.", "Deixou-nos a todos muito contentes."],
-      formal: [
-        "Transmitiremos as suas palavras à equipa.",
-        "Com os melhores cumprimentos.",
-        "Ficamos sempre ao dispor.",
-      ],
+      plain: ["Obrigado mais uma vez.", "Um abraço.", "Tudo de bom."],
+      warm: ["Significa muito para nós.", "Ficámos muito contentes.", "Um grande abraço."],
+      formal: ["Com os melhores cumprimentos.", "Ficamos sempre ao dispor.", "Renovamos os nossos agradecimentos."],
     },
     mixed: {
-      plain: ["Vamos trabalhar nisso.", "Tomamos nota.", "Se quiser contar mais, escreva-nos ou ligue-nos."],
+      plain: [
+        "Se quiser contar mais, escreva-nos ou ligue-nos.",
+        "Diga-nos se podemos fazer alguma coisa.",
+        "Gostávamos de saber mais.",
+      ],
       warm: [
         "Queremos fazer melhor da próxima vez.",
         "Escreva-nos, gostávamos de saber mais.",
-        "Já falámos disto aqui.",
+        "Conte-nos mais, se quiser.",
       ],
       formal: [
-        "Discutiremos as suas observações com a equipa.",
         "Não hesite em contactar-nos.",
-        "Levaremos a sério as suas observações.",
+        "Gostaríamos de saber mais.",
+        "Gostaríamos de ter a oportunidade de fazer melhor.",
       ],
     },
     unhappy: {
@@ -92,9 +88,9 @@ export const PORTUGUESE: Bank = {
         "Gostávamos de falar consigo.",
       ],
       warm: [
-        "Deixe-nos resolver: escreva-nos ou ligue-nos.",
+        "Deixe-nos tentar resolver: escreva-nos ou ligue-nos.",
         "Fale connosco, gostávamos muito de resolver.",
-        "Teremos todo o tempo que for preciso.",
+        "Escreva-nos ou ligue-nos, gostávamos de falar consigo.",
       ],
       formal: [
         "Agradecemos que nos contacte.",
@@ -103,6 +99,7 @@ export const PORTUGUESE: Bank = {
       ],
     },
   },
+  apologises: /lamentamos|desculpa/i,
   sober: {
     happy: [
       "obrigado por dedicar o seu tempo a escrever-nos. Estamos consigo neste momento.",

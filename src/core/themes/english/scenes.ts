@@ -13,7 +13,7 @@ import {
   WELCOME,
   WORKED_ON,
 } from "./things";
-import { NUMBER, PERSON, TIME, US } from "./words";
+import { NUMBER, PERSON, TIME } from "./words";
 
 /** What happened, told as a scene of kinds of words: who did what to which thing. The theme is nowhere named. */
 
@@ -22,7 +22,6 @@ const OURS = "(?:my|our|the|a|an|his|her|their|one of (?:my|our|the)|this|that|b
 const gap = (most: number) => `(?: (?!(?:not|never|no|nothing|without|but|until) )[\\w'-]+){0,${most}}`;
 const SUM =
   "(?:[£$€] ?\\d[\\d,.]*|\\d[\\d,.]*(?: (?:quid|pounds?|euros?|dollars?|bucks?|pence|grand|hundred))|(?:\\w+[- ])?(?:ten|twenty|thirty|forty|fifty|sixty|seventy|eighty|ninety|hundred|thousand|\\w+ty[- ]\\w+|five|twelve|fifteen) (?:quid|pounds?|euros?|dollars?|bucks?|hundred)|a (?:tenner|fiver|grand))";
-const WEEKS = `(?:(?:${NUMBER}|couple of|last) )?(?:days?|weeks?|months?|years?|fortnight)`;
 
 export const SCENES: Record<Theme, Signs> = {
   damage: {
@@ -471,7 +470,7 @@ export const SCENES: Record<Theme, Signs> = {
       "(?:said|told|claimed|swore|insisted|reckoned|convinced|saying|claims?|pretended|assured)\\b.{0,60}\\b(?:needed|need|urgent|dangerous|whole|new|had to|walked|already like|like that|not (?:them|their fault)|done|qualified|organic|fixed|worn|failing|cracked)\\b.{0,70}\\b(?:did not|was not|had not|nothing wrong|is not|none|fine|not changed|otherwise|never|would have done|has not|it was not)",
       "(?:tried|trying|tries|try|wanted|attempt\\w*) to (?:\\w+ )?(?:sell|flog|upsell|con|scare|charge|pull|push|fob|bully|rush me into|persuade)|(?:felt|feel|feeling) (?:like )?(?:i |we |\\w+ )?(?:was |were )?(?:being )?(?:sold to|pressured|conned|ripped off|cheated|misled|scammed|tricked|had)|(?:being|was|been) (?:sold to|conned|misled|pressured|pressurised|lied to|cheated|scammed|tricked|duped|had)\\b",
       "(?:pressuri[sz]ed|pressured|forced|talked|tricked|conned|pushed|bullied|guilt[- ]tripped|strong[- ]armed|scared) (?:me |us |my \\w+ |\\w+ )?into|push(?:y|ed|ing|es) (?:\\w+ )?(?:extras|products|sales|upgrades?|expensive|to|for|us|me)|hard sell|sales (?:pitch|tactics|targets)|upsell\\w*|scaremonger\\w*|scare tactics|money[- ]grabbing|just after (?:your|my|our|the) money",
-      "(?:quote|quoted|price|bill|final|charged|said)\\b.{0,30}\\b(?:much higher|way (?:more|higher)|double|went up|changed|not the price|isn't the price|different|jumped|more on the day)\\b(?:.{0,16}(?:quote|estimate|agreed|till|quoted|day))?",
+      "(?:quote|quoted|price|bill|final|charged|said)\\b.{0,30}\\b(?:much higher|way (?:more|higher)|changed|not the price|isn't the price|different|more on the day)\\b(?:.{0,16}(?:quote|estimate|agreed|till|quoted|day))?",
       "(?:lied|lies|liars?|lying|dishonest\\w*|con (?:men|man|artists?)|scam\\w*|crooks?|cowboys|fraud\\w*|rogues?|sharks?|charlatans?|swindl\\w+|deceiv\\w+|decei\\w+|bogus|fake\\w*|mislead\\w*|misled|shady|dodgy|untrustworthy|bait and switch|ransom|fiddl\\w+|fobbed|denied (?:it|everything|all)|blamed (?:me|us|it on)|cash only|run the clock|too good to be true|draw your own|make of that what|funny how)\\b",
       "(?:at|to) (?:my|our) expense|sold (?:as|me a) new|not (?:what|as) (?:was )?(?:agreed|advertised|described|promised|pictured|quoted)|(?:took|taken|takes|taking) advantage|(?:deposit|money) and (?:vanished|disappeared|ran)|false (?:promises|advertising)|empty promises|(?:hidden|surprise|sneaky|fuel|undisclosed) (?:charges?|fees?|costs?|extras?|surcharge\\w*)|hit (?:me|us) with|without (?:asking|my (?:permission|consent)|telling us first)|swore (?:it|that|blind)|(?:the|his|her|my) (?:tracker|camera|doorbell)",
       "(?:photo|picture|advert|website|menu|board|window)\\b.{0,30}\\b(?:not the price|had \\w+ stems|is not (?:the|what)|nothing like|not theirs|different)|i counted|i checked|i measured",

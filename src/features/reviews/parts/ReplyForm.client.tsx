@@ -2,8 +2,10 @@
 
 import { useEffect, useRef, useState, useTransition } from "react";
 import { toast } from "sonner";
+import { CLAIMS, type Claim, claims, withClaim } from "@/core/replies/claims";
 import { TOO_ALIKE } from "@/core/replies/guards";
 import { sayCount } from "@/core/time/say";
+import type { Language } from "@/core/words/languages";
 import { ActionForm } from "@/ui/ActionForm.client";
 import { lookOver, redraft, reply, type Warning } from "../actions";
 import { GUARD_WORDS } from "./guardWords";
@@ -26,11 +28,21 @@ const DEED_WORDS: Record<ReplyDeed, [button: string, pending: string]> = {
   "posted by hand": ["I’ve posted it", "Saving…"],
 };
 
+/** What somebody may tick where it is true: no draft says it by itself. */
+const CLAIM_WORDS: Record<Claim, string> = {
+  "passed on": "Passed on to the team",
+  "talked about": "Talked about with the team",
+  changed: "Something has changed",
+  "will look into": "You’ll look into it",
+};
+
 type Props = {
   slug: string;
   reviewId: string;
   site: string;
   words: string;
+  /** In which the review is written, and the reply is. */
+  language: Language;
   draft: FormDraft;
   deed: ReplyDeed;
   /** Characters that the site takes. */
@@ -50,6 +62,7 @@ export function ReplyForm({
   reviewId,
   site,
   words: first,
+  language,
   draft,
   deed,
   longest,
@@ -156,6 +169,19 @@ export function ReplyForm({
               ))}
             </ul>
           ) : null}
+          <fieldset className="text-second mt-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-[14px]">
+            <legend className="float-left mr-4">Only if it’s true:</legend>
+            {CLAIMS.map((claim) => (
+              <label key={claim} className="flex min-h-6 items-center gap-2">
+                <input
+                  type="checkbox"
+                  checked={claims(words, claim, language)}
+                  onChange={({ target }) => setWords(withClaim(words, claim, language, target.checked))}
+                />
+                {CLAIM_WORDS[claim]}
+              </label>
+            ))}
+          </fieldset>
           <div className="mt-2 flex flex-wrap items-center justify-between gap-2">
             <span className={`text-[14px] ${isLong ? "text-vermilion-deep" : "text-second"}`}>
               {isDraft ? "Draft based on the review · " : ""}

@@ -206,6 +206,7 @@ function Writing(props: Props) {
       reviewId={review.id}
       site={site}
       words={review.reply ?? draft?.text ?? signed(signature)}
+      language={drafted?.language ?? "en"}
       draft={draft && { alike: draft.alike, turn: 0, unlike }}
       deed={deed}
       longest={longest}
