@@ -134,7 +134,11 @@ describe("what is grave is seen", () => {
   });
 
   test("things that are dead are no loss of somebody", () => {
-    for (const text of ["£65 for flowers that were dead by Thursday.", "The roses arrived half dead.", "My boiler died."])
+    for (const text of [
+      "£65 for flowers that were dead by Thursday.",
+      "The roses arrived half dead.",
+      "My boiler died.",
+    ])
       expect([text, gravityOf(text, true)]).toEqual([text, null]);
     expect(gravityOf("The flowers were lovely. My mother died in May.", false)).toBe("loss");
   });

@@ -130,13 +130,8 @@ function groupsOf(lexicon: Lexicon): RuleGroup[] {
 
 type Match = { theme: Theme; at: number; words: string; polarity: Polarity | null; tells: boolean };
 
-/** What a sign says where it fits: turned round by a word before it that negates, or by one in its midst. */
-function polarityAt(
-  { pattern, polarity }: Rule,
-  match: RegExpExecArray,
-  words: string,
-  lexicon: Lexicon,
-): Polarity | null {
+/** What a sign says where it fits: turned round by a word before it that negates. */
+function polarityAt({ polarity }: Rule, match: RegExpExecArray, words: string, lexicon: Lexicon): Polarity | null {
   if (!polarity) return polarityOf(words, match.index, lexicon);
   if (polarity === "happy" && isWished(words, match.index, lexicon)) return "unhappy";
   return isNegated(words, match.index, lexicon) ? opposite(polarity) : polarity;

@@ -132,9 +132,7 @@ test("whatever somebody writes, what is found stands in it, and reading it again
 
 test("a review of ten thousand words is read in a moment", () => {
   const long = "The nurses were lovely but we waited an hour and the bill was double the estimate. ".repeat(700);
-  expect(new Set(said(long))).toEqual(
-    new Set(["kindness happy", "waiting unhappy", "price unhappy"]),
-  );
+  expect(new Set(said(long))).toEqual(new Set(["kindness happy", "waiting unhappy", "price unhappy"]));
 });
 
 test("other languages are not read", () => {

@@ -1,7 +1,9 @@
 import fc from "fast-check";
-import { runs } from "../../../tests/support/size";
+import { runs, size } from "../../../tests/support/size";
 import { readOwnThemes } from "./own";
-import { chanceOfMore, trendOf } from "./trend";
+import { chanceOfMore, noticedFrom, type Share, trendsOf } from "./trend";
+
+const trendOf = (now: Share, before: Share) => trendsOf([{ now, before }])[0];
 
 /** Whether something is named more than before, and what a business's own themes find. */
 
@@ -28,25 +30,55 @@ describe("the trend of a theme", () => {
     expect(chanceOfMore({ named: hits, of: 4 }, { named: 4 - hits, of: 4 })).toBeCloseTo(chance, 10);
   });
 
-  test("where nothing changed it says so but once in fifty times at most, either way", () => {
-    let state = 7;
-    const chance = () => {
+  /** Draws from 0 to 1, the same row of them each time. */
+  function draws(seed: number): () => number {
+    let state = seed;
+    return () => {
       state = (state * 1_103_515_245 + 12_345) % 2_147_483_648;
       return state / 2_147_483_648;
     };
-    const draw = (of: number, share: number) => ({
-      named: Array.from({ length: of }, chance).filter((at) => at < share).length,
-      of,
-    });
-    const said = { rising: 0, falling: 0, steady: 0, "cannot tell yet": 0 };
-    const RUNS = 3000;
-    for (let run = 0; run < RUNS; run++) said[trendOf(draw(60, 0.2), draw(180, 0.2))] += 1;
-    expect(said.rising / RUNS).toBeLessThan(0.025);
-    expect(said.falling / RUNS).toBeLessThan(0.025);
-    // What has doubled and more is found.
+  }
+  const drawn = (chance: () => number, of: number, share: number): Share => ({
+    named: Array.from({ length: of }, chance).filter((at) => at < share).length,
+    of,
+  });
+
+  test.each([
+    [60, 180],
+    [25, 70],
+    [200, 600],
+  ])("of twelve steady themes, not one is said to change in 19 of 20 months (%i texts after %i)", (of, earlier) => {
+    const chance = draws(7);
+    const SHARES = [0.4, 0.35, 0.3, 0.25, 0.2, 0.2, 0.15, 0.1, 0.1, 0.08, 0.05, 0.03];
+    let alarmed = 0;
+    const MONTHS = size(400, 3000);
+    for (let month = 0; month < MONTHS; month++) {
+      const trends = trendsOf(
+        SHARES.map((share) => ({ now: drawn(chance, of, share), before: drawn(chance, earlier, share) })),
+      );
+      if (trends.some((trend) => trend === "rising" || trend === "falling")) alarmed += 1;
+    }
+    expect(alarmed / MONTHS).toBeLessThanOrEqual(0.05);
+  });
+
+  test("a rise as great as the page says is noticed four times out of five", () => {
+    const chance = draws(11);
+    const earlier = { named: 36, of: 180 };
+    const percent = noticedFrom(60, earlier, 12) ?? 100;
     let found = 0;
-    for (let run = 0; run < 300; run++) if (trendOf(draw(60, 0.5), draw(180, 0.2)) === "rising") found += 1;
-    expect(found / 300).toBeGreaterThan(0.9);
+    const RUNS = 400;
+    for (let run = 0; run < RUNS; run++) {
+      const others = Array.from({ length: 11 }, () => ({
+        now: drawn(chance, 60, 0.1),
+        before: drawn(chance, 180, 0.1),
+      }));
+      if (trendsOf([{ now: drawn(chance, 60, percent / 100), before: earlier }, ...others])[0] === "rising") found += 1;
+    }
+    expect(found / RUNS).toBeGreaterThan(0.74);
+    expect(percent).toBeLessThan(55);
+    // More texts tell a smaller rise; fewer than twenty tell none.
+    expect(noticedFrom(300, { named: 180, of: 900 }, 12)).toBeLessThan(percent);
+    expect(noticedFrom(12, earlier, 12)).toBeNull();
   });
 
   test("is a probability, whatever the numbers", () => {

@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { type Trend, trendOf } from "@/core/themes/trend";
+import { type Share, type Trend, trendsOf } from "@/core/themes/trend";
 import { DAY } from "@/core/time/zone";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { earlierThan } from "@/platform/pageKey";
@@ -35,6 +35,9 @@ export type ThemeCount = {
   texts: number;
   unhappy: number;
   trend: Trend;
+  /** How often it was named in the last four weeks, and in the twelve before. */
+  lately: Share;
+  before: Share;
 };
 
 /** How often each theme is named, the most often first, and whether it is named more than before. */
@@ -56,15 +59,24 @@ export async function countThemes(tx: Tx, scope: Scope, it: ThemeFilter, now: nu
         count(distinct ${textId}) filter (where n.said_at >= ${before} and n.said_at < ${lately})::int as before
       from named_themes n where ${within(scope, { ...it, from: now - LATELY - BEFORE })}`,
   );
-  const counts = shown.map(({ theme, texts, unhappy }): ThemeCount => {
+  const compared = shown.map(({ theme }) => {
     const one = rows.find((row) => row.theme === theme);
     return {
+      now: { named: one?.lately ?? 0, of: all.lately },
+      before: { named: one?.before ?? 0, of: all.before },
+    };
+  });
+  const trends = trendsOf(compared);
+  const counts = shown.map(
+    ({ theme, texts, unhappy }, index): ThemeCount => ({
       theme,
       texts,
       unhappy,
-      trend: trendOf({ named: one?.lately ?? 0, of: all.lately }, { named: one?.before ?? 0, of: all.before }),
-    };
-  });
+      trend: trends[index],
+      lately: compared[index].now,
+      before: compared[index].before,
+    }),
+  );
   return counts.sort((a, b) => b.texts - a.texts || b.unhappy - a.unhappy || (a.theme < b.theme ? -1 : 1));
 }
 

@@ -1,7 +1,8 @@
 import { z } from "zod";
 import { may } from "@/core/access/permissions";
 import { THEMES, type Theme } from "@/core/themes/themes";
-import { sayCounted } from "@/core/time/say";
+import { noticedFrom } from "@/core/themes/trend";
+import { sayCounted, sayFigure } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
 import { loadSetting, type Setting } from "@/features/clients";
 import { LiveRefresh } from "@/features/navigation/parts/LiveRefresh.client";
@@ -91,7 +92,7 @@ export default async function Themes({ params, searchParams }: Props) {
   const nameOf = (theme: string) => own.find(({ id }) => id === theme)?.name ?? themeWords(theme as Theme);
   const open = wanted.theme ? (counts.find(({ theme }) => theme === wanted.theme) ?? null) : null;
   return (
-    <Page margin={<Margin progress={progress} own={own} />}>
+    <Page margin={<Margin progress={progress} own={own} power={sayPower(counts, nameOf)} />}>
       <LiveRefresh seconds={progress ? 3 : 8} />
       <p>
         {wanted.theme ? (
@@ -330,7 +331,24 @@ function Parts({ parts, setting, texts }: PartsProps) {
   );
 }
 
-function Margin({ progress, own }: { progress: { unread: number; of: number } | null; own: OwnTheme[] }) {
+/** How great a rise of the theme that is named most would have to be before it is told. */
+function sayPower(counts: readonly ThemeCount[], nameOf: (theme: string) => string): string | null {
+  const [first] = counts;
+  if (!first || first.before.of === 0) return null;
+  const { lately, before, theme } = first;
+  const percent = noticedFrom(lately.of, before, counts.length);
+  if (percent === null) return "There aren’t enough comments yet to notice any change.";
+  const was = Math.round((100 * before.named) / before.of);
+  return `With ${sayFigure(lately.of, "comment")} in four weeks, we’d notice four times out of five if ${nameOf(theme).toLowerCase()} went from ${was} % to ${percent} % of them.`;
+}
+
+type MarginProps = {
+  progress: { unread: number; of: number } | null;
+  own: OwnTheme[];
+  power: string | null;
+};
+
+function Margin({ progress, own, power }: MarginProps) {
   return (
     <>
       {progress ? (
@@ -352,9 +370,10 @@ function Margin({ progress, own }: { progress: { unread: number; of: number } | 
       </Note>
       <Note title="More than before">
         <p>
-          We compare the last four weeks with the twelve before. We only say something has changed when it’s very
-          unlikely to be chance (less than a 1 in 50 likelihood).
+          We compare the last four weeks with the twelve before. When nothing has really changed, a month with a false
+          alarm in this list comes up once in twenty at most.
         </p>
+        {power ? <p>{power}</p> : null}
       </Note>
       <Note title="How it’s counted">
         <p>
