@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import { size } from "../../../tests/support/size";
 import { DAY, dayNumber, HOUR, MINUTE, weekday } from "../time/zone";
 import { isSilent, learnUsual, type Usual, usualByNow, WEEKS_LEARNT } from "./usual";
 
@@ -136,6 +137,92 @@ test("every planted silence is told within a working day of when it could be kno
   }
   expect(found).toEqual(clients.map(() => "in time"));
 }, 120_000);
+
+const WORKING = [0, 1, 2, 3, 4];
+type Draw = () => number;
+/** Something on each of these weekdays over a year. */
+const daily = (days: readonly number[], on: (day: number, draw: Draw) => number[]) => (draw: Draw) =>
+  Array.from({ length: 52 * 7 }, (_, n) => START + n)
+    .filter((day) => days.includes(weekday(day)))
+    .flatMap((day) => on(day, draw))
+    .sort((a, b) => a - b);
+/** Arrivals one by one within opening hours, as many as `rate` gives for the day. */
+const oneByOne = (day: number, rate: number, draw: Draw) => {
+  const found: number[] = [];
+  for (let at = 8; rate > 0; ) {
+    at += (-Math.log(1 - draw()) / rate) * 9;
+    if (at >= 17) break;
+    found.push(day * DAY + at * HOUR);
+  }
+  return found;
+};
+const together = (at: number, count: number) => Array.from({ length: count }, (_, n) => at + n * 5000);
+
+/** Ways in which arrivals come together, or differ from day to day. */
+const UNEVEN: Record<string, (draw: Draw) => number[]> = {
+  "twenty at ten o’clock": daily(WORKING, (day, draw) => together(day * DAY + 10 * HOUR, 15 + Math.floor(draw() * 10))),
+  "one push an evening": daily([0, 1, 2, 3, 4, 5, 6], (day, draw) =>
+    together(day * DAY + 18 * HOUR + draw() * 90 * MINUTE, 1 + Math.floor(draw() * 15)),
+  ),
+  "one push a week": daily([4], (day, draw) =>
+    together(day * DAY + 15 * HOUR + draw() * 4 * HOUR, 10 + Math.floor(draw() * 30)),
+  ),
+  "jobs in groups": daily(WORKING, (day, draw) =>
+    oneByOne(day, 5, draw).flatMap((at) => together(at, 1 + Math.floor(draw() * 8))),
+  ),
+  "very uneven days": daily(WORKING, (day, draw) => oneByOne(day, -12 * Math.log(1 - draw()), draw)),
+  "the end of a season": daily([0, 1, 2, 3, 4, 5], (day, draw) =>
+    oneByOne(day, 2 + 10 * (1 + Math.cos(((day - START) / 180) * 2 * Math.PI)), draw),
+  ),
+};
+
+/** The words that would come, looking each hour, and when. */
+function wordsOver(arrivals: readonly number[], fromDay: number, toDay: number): number[] {
+  const usualOf = learntAt(arrivals);
+  const words: number[] = [];
+  let [next, told] = [0, -1];
+  for (let now = fromDay * DAY; now < toDay * DAY; now += HOUR) {
+    while (next < arrivals.length && arrivals[next] <= now) next++;
+    const last = arrivals[next - 1];
+    const usual = last === undefined || told === last ? null : usualOf(dayNumber(last) + 1);
+    if (!usual || !isSilent(usual, last, now)) continue;
+    told = last;
+    words.push(now);
+  }
+  return words;
+}
+
+test.each(Object.keys(UNEVEN))(
+  "%s: next to no false word",
+  (name) => {
+    const seeds = size(2, 12);
+    let words = 0;
+    for (let seed = 0; seed < seeds; seed++)
+      words += wordsOver(UNEVEN[name](randomOf(300 + seed)), START + 56, START + 52 * 7).length;
+    const quarters = (seeds * (52 * 7 - 56)) / 91;
+    // A tenth is promised; so few quarters tell it to about two.
+    expect(words).toBeLessThanOrEqual(Math.ceil(quarters / 10) + 1);
+  },
+  120_000,
+);
+
+test.each(["twenty at ten o’clock", "one push an evening", "one push a week"])(
+  "%s: one that stays away is told within a day on which something comes",
+  (name) => {
+    for (let seed = 0; seed < 5; seed++) {
+      const arrivals = UNEVEN[name](randomOf(700 + seed));
+      const stops = (START + 120 + seed) * DAY;
+      const missed = arrivals.find((at) => at >= stops) ?? 0;
+      const [told] = wordsOver(
+        arrivals.filter((at) => at < stops),
+        START + 110,
+        START + 150,
+      );
+      expect(told).toBeGreaterThan(missed - HOUR);
+      expect(told).toBeLessThanOrEqual(missed + DAY);
+    }
+  },
+);
 
 test("by closing time the usual range holds what comes on four days of five", () => {
   let inside = 0;

@@ -3,7 +3,7 @@ import { comesBack, isNear, type Need, needKey, parted, sortNeeds, urgencyOf } f
 import { type Arrivals, isSilent, learnUsual, type Usual, usualByNow, WEEKS_LEARNT } from "@/core/activity/usual";
 import { isPaused } from "@/core/clients/pause";
 import { sitesInNeed } from "@/core/reviews/sites";
-import { DAY, dayNumber, HOUR, nextMonth, toLocal, weekday } from "@/core/time/zone";
+import { DAY, dayNumber, MINUTE, nextMonth, toLocal, weekday } from "@/core/time/zone";
 import { countHeld, standingOf, stoppedPlans } from "@/features/asks";
 import { allowanceOf, calendarOf, loadSetting, monthOf, type Setting, usageOf } from "@/features/clients";
 import { overdueConversations } from "@/features/conversations";
@@ -160,7 +160,7 @@ const since = (now: number) => new Date(now - (WEEKS_LEARNT + 3) * 7 * DAY).toIS
 
 /**
  * Since when nothing has arrived, where that is longer than usual; with how much there is by now on such a day. `table`
- * is counted by the hour of `at`, in the client's zone.
+ * is counted by five minutes of `at`, in the client's zone: pushes are told from arrivals that come one by one.
  */
 async function silenceOf(
   tx: Tx,
@@ -171,13 +171,13 @@ async function silenceOf(
   at: ReturnType<typeof sql>,
 ): Promise<{ since: number; usual: { weekday: number; low: number; high: number } | null } | null> {
   const { zone } = setting.client;
-  const rows = await rowsIn<{ hour: string; count: number; last: string }>(
+  const rows = await rowsIn<{ begins: string; count: number; last: string }>(
     tx,
-    sql`select floor(extract(epoch from (${at} at time zone ${zone})) / 3600)::bigint::text as hour, count(*)::int as count, max(${at}) as last
+    sql`select floor(extract(epoch from (${at} at time zone ${zone})) / 300)::bigint::text as begins, count(*)::int as count, max(${at}) as last
         from ${sql.raw(table)} t where ${where} and ${at} <= ${new Date(now).toISOString()} group by 1`,
   );
   if (rows.length === 0) return null;
-  const arrivals: Arrivals[] = rows.map(({ hour, count }) => ({ at: Number(hour) * HOUR, count }));
+  const arrivals: Arrivals[] = rows.map(({ begins, count }) => ({ at: Number(begins) * 5 * MINUTE, count }));
   const last = Math.max(...rows.map((row) => new Date(row.last).getTime()));
   const closed = calendarOf(setting, setting.branches[0]?.id ?? "", now).closedDays;
   const [lastLocal, nowLocal] = [toLocal(zone, last), toLocal(zone, now)];
@@ -195,7 +195,12 @@ async function sendingNeeds(tx: Tx, scope: Scope, setting: Setting, now: number)
     sql`select count(*)::int as n from plans where client_id = ${scope.clientId} and state = 'running'`,
   );
   const own = sql`t.client_id = ${scope.clientId} and t.due_at >= ${since(now)} and t.direction = 'out' and t.ask_id is not null and t.sent_at is not null`;
-  const silent = running.n > 0 ? await silenceOf(tx, setting, now, "messages", own, sql`t.sent_at`) : null;
+  // Where nothing is due, nothing is missing: that no visits come is another need.
+  const [due] = await rowsIn<{ is: boolean }>(
+    tx,
+    sql`select exists (select from messages where client_id = ${scope.clientId} and state in ('planned', 'sending') and ask_id is not null and due_at <= ${new Date(now - 10 * MINUTE).toISOString()}) as is`,
+  );
+  const silent = running.n > 0 && due.is ? await silenceOf(tx, setting, now, "messages", own, sql`t.sent_at`) : null;
   const [week] = await rowsIn<{ back: number; sent: number }>(
     tx,
     sql`select count(*) filter (where state = 'bounced')::int as back, count(*)::int as sent from messages

@@ -109,6 +109,40 @@ describe("outlook", () => {
     expect(await needsOf(it)).toEqual([]);
   });
 
+  /** Messages of the client's first ask that went out, or (`sent` false) are due. */
+  async function messages(it: Scene, instants: number[], sent = true): Promise<void> {
+    await harness.owner.query(
+      `insert into messages (id, client_id, ask_id, person_id, channel, direction, state, due_at, sent_at, created_at)
+       select gen_random_uuid(), $1, a.id, a.person_id, 'email', 'out', $3, t, case when $4 then t end, t
+       from unnest($2::timestamptz[]) t, (select id, person_id from asks where client_id = $1 limit 1) a`,
+      [it.client.id, instants.map((at) => new Date(at)), sent ? "sent" : "planned", sent],
+    );
+  }
+
+  test("messages that leave together at ten are not missed at eleven, nor where none is due; but they are when due and not sent", async () => {
+    const it = await scene();
+    const days = Array.from({ length: 60 }, (_, n) => TUESDAY - n * DAY).filter(
+      (at) => new Date(at).getUTCDay() % 6 !== 0,
+    );
+    const tenOf = (at: number) => Math.floor(at / DAY) * DAY + 10 * HOUR;
+    await messages(
+      it,
+      days
+        .filter((at) => tenOf(at) < TUESDAY)
+        .flatMap((at) => Array.from({ length: 20 }, (_, n) => tenOf(at) + n * 9000)),
+    );
+    const codes = async () => (await needsOf(it)).map(({ code }) => code);
+    await it.moveTo(tenOf(TUESDAY) + HOUR);
+    const today = tenOf(TUESDAY) + 60_000;
+    await messages(it, [today]);
+    expect(await codes()).not.toContain("nothing sent");
+    // The day after, nothing is due: nothing is missing.
+    await it.moveTo(tenOf(TUESDAY) + DAY + 8 * HOUR);
+    expect(await codes()).not.toContain("nothing sent");
+    await messages(it, [tenOf(TUESDAY) + DAY], false);
+    expect(await codes()).toContain("nothing sent");
+  });
+
   test("unhappy customers who wait too long come first, then what stands still, each with its numbers", async () => {
     const it = await scene();
     const feed = await feedOf(it);
