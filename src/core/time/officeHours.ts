@@ -1,24 +1,14 @@
-import type { WeekHours } from "./sendHours";
-import { DAY, dayNumber, fromLocal, MINUTE, toLocal, weekday } from "./zone";
+import { stretchesOn, type WeekHours } from "./sendHours";
+import { dayNumber, toLocal, weekday } from "./zone";
 
 /** When somebody is there to answer: the hours of a branch, in its zone, without its closed days. */
 export type OfficeCalendar = { zone: string; hours: WeekHours; closedDays: ReadonlySet<number> };
 
 const FARTHEST_DAYS = 400;
 
-/** The open stretches of a local day as instants, in their order; overlapping hours are one stretch. */
-function stretchesOf(day: number, { zone, hours, closedDays }: OfficeCalendar): { from: number; to: number }[] {
-  if (closedDays.has(day)) return [];
-  const joined: { from: number; to: number }[] = [];
-  for (const { open, close } of [...(hours[weekday(day)] ?? [])].sort((a, b) => a.open - b.open)) {
-    const [from, to] = [fromLocal(zone, day * DAY + open * MINUTE), fromLocal(zone, day * DAY + close * MINUTE)];
-    const last = joined.at(-1);
-    if (from >= to) continue;
-    if (last && from <= last.to) last.to = Math.max(last.to, to);
-    else joined.push({ from, to });
-  }
-  return joined;
-}
+/** The open stretches of a local day as instants, in their order. */
+const stretchesOf = (day: number, { zone, hours, closedDays }: OfficeCalendar) =>
+  closedDays.has(day) ? [] : stretchesOn(day, zone, hours[weekday(day)] ?? []);
 
 /** Whether somebody is there at an instant: from the opening up to, not at, the closing. */
 export function isOpen(at: number, calendar: OfficeCalendar): boolean {

@@ -1,4 +1,4 @@
-import { DAY, dayNumber, fromLocal, MINUTE, timeOfDay, toLocal, weekday } from "./zone";
+import { DAY, dayNumber, fromLocal, MINUTE, toLocal, weekday } from "./zone";
 
 export const CHANNELS = ["text", "email"] as const;
 export type Channel = (typeof CHANNELS)[number];
@@ -97,28 +97,32 @@ function nextOpening(at: number, channel: Channel, calendar: SendCalendar, note:
 }
 
 /** `at` itself when it lies inside the day's hours, else the next opening that day, else the next local midnight. */
-function nextInside(at: number, zone: string, hours: OpenHours[]): number {
-  const local = toLocal(zone, at);
-  const midnight = dayNumber(local) * DAY;
-  const time = timeOfDay(local);
-  let best = Number.POSITIVE_INFINITY;
-  for (const { open, close } of hours) {
-    if (time >= open * MINUTE && time < close * MINUTE) return at;
-    if (time < open * MINUTE && open < close) best = Math.min(best, open * MINUTE);
-  }
-  const next = firstAt(zone, best === Number.POSITIVE_INFINITY ? midnight + DAY : midnight + best);
-  // Where an hour occurs twice the first reading may already lie behind: step on to the end of the repeated hour.
-  return next > at ? next : at + 15 * MINUTE;
+function nextInside(at: number, zone: string, hours: readonly OpenHours[]): number {
+  const day = dayNumber(toLocal(zone, at));
+  for (const { from, to } of stretchesOn(day, zone, hours)) if (at < to) return Math.max(at, from);
+  return fromLocal(zone, (day + 1) * DAY);
 }
 
 /**
- * The first instant at which clocks in `zone` show `local` or later. Where they jump over it in spring that is the jump,
- * and not, as for a time that somebody chose, as much after it.
+ * The open stretches of a local day as instants, in their order; those that overlap or meet are one. Where clocks change
+ * the rules of RFC 5545 (3.3.5) hold for when they begin and end: a time that is skipped counts by the offset before it, one that
+ * comes twice is the first.
  */
-function firstAt(zone: string, local: number): number {
-  let first = fromLocal(zone, local);
-  if (toLocal(zone, first) !== local) while (toLocal(zone, first - MINUTE) >= local) first -= MINUTE;
-  return first;
+export function stretchesOn(day: number, zone: string, hours: readonly OpenHours[]): { from: number; to: number }[] {
+  const all = hours
+    .map(({ open, close }) => ({
+      from: fromLocal(zone, day * DAY + open * MINUTE),
+      to: fromLocal(zone, day * DAY + close * MINUTE),
+    }))
+    .filter(({ from, to }) => from < to)
+    .sort((a, b) => a.from - b.from);
+  const joined: { from: number; to: number }[] = [];
+  for (const { from, to } of all) {
+    const last = joined.at(-1);
+    if (last && from <= last.to) last.to = Math.max(last.to, to);
+    else joined.push({ from, to });
+  }
+  return joined;
 }
 
 /**
@@ -127,18 +131,12 @@ function firstAt(zone: string, local: number): number {
  */
 export function openStretches(day: number, channel: Channel, calendar: SendCalendar): { from: number; to: number }[] {
   if (calendar.closedDays.has(day)) return [];
-  return (calendar.hours[channel][weekday(day)] ?? [])
-    .map(({ open, close }) =>
-      channel === "text"
-        ? { open: Math.max(open, RECIPIENT_TEXT_HOURS.open), close: Math.min(close, RECIPIENT_TEXT_HOURS.close) }
-        : { open, close },
-    )
-    .filter(({ open, close }) => open < close)
-    .map(({ open, close }) => ({
-      from: firstAt(calendar.zone, day * DAY + open * MINUTE),
-      to: firstAt(calendar.zone, day * DAY + close * MINUTE),
-    }))
-    .filter(({ from, to }) => from < to);
+  const hours = (calendar.hours[channel][weekday(day)] ?? []).map(({ open, close }) =>
+    channel === "text"
+      ? { open: Math.max(open, RECIPIENT_TEXT_HOURS.open), close: Math.min(close, RECIPIENT_TEXT_HOURS.close) }
+      : { open, close },
+  );
+  return stretchesOn(day, calendar.zone, hours);
 }
 
 /** The same hours on the given ISO weekdays (0 is Monday), nothing on the others. */

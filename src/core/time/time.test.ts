@@ -206,17 +206,20 @@ describe("send hours", () => {
     );
   });
 
-  test("hours that open or close while clocks jump forward count by what clocks show", () => {
+  test("hours that open or close while clocks jump forward count by the offset before (RFC 5545)", () => {
     const jump = Date.UTC(2026, 2, 29, 1);
     const on = (open: number, close: number): SendCalendar => {
       const hours = weekOf([6], open, close);
       return { zone: "Europe/London", hours: { text: hours, email: hours }, closedDays: new Set() };
     };
     const day = dayNumber(toLocal("Europe/London", jump));
-    expect(nextPermitted(jump - HOUR, "email", on(61, 121))?.at).toBe(jump);
-    expect(openStretches(day, "email", on(61, 121))).toEqual([{ from: jump, to: jump + MINUTE }]);
-    expect(openStretches(day, "email", on(30, 90))).toEqual([{ from: jump - 30 * MINUTE, to: jump }]);
-    expect(openStretches(day, "email", on(65, 90))).toEqual([]);
+    expect(nextPermitted(jump - HOUR, "email", on(61, 240))?.at).toBe(jump + MINUTE);
+    expect(openStretches(day, "email", on(30, 90))).toEqual([{ from: jump - 30 * MINUTE, to: jump + 30 * MINUTE }]);
+    expect(openStretches(day, "email", on(61, 121))).toEqual([]);
+    // Where an hour comes twice, its first time opens and closes.
+    const back = Date.UTC(2026, 9, 25, 0);
+    expect(nextPermitted(back, "email", on(90, 240))?.at).toBe(back + 30 * MINUTE);
+    expect(nextPermitted(back + 75 * MINUTE, "email", on(90, 240))?.at).toBe(back + 75 * MINUTE);
   });
 
   test("hours that never open say so instead of searching for ever", () => {
