@@ -93,7 +93,7 @@ try {
   await page.locator("button[value=demo-operator]").click();
   await page.waitForURL(/agency/);
   // The worker works out how the clients are doing within a moment of its start.
-  await page.getByRole("heading", { level: 1, name: /^Nine of 28/ }).waitFor();
+  await page.getByRole("heading", { level: 1, name: /^Eight of 28/ }).waitFor();
   await shoot("clients");
   await page.getByRole("button", { name: "Start a client" }).click();
   await page.waitForURL(/start\//);

@@ -170,7 +170,7 @@ export function ReplyForm({
             </ul>
           ) : null}
           <fieldset className="text-second mt-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-[14px]">
-            <legend className="float-left mr-4">Only if it’s true:</legend>
+            <legend className="float-left mr-4">Add, if it’s true:</legend>
             {CLAIMS.map((claim) => (
               <label key={claim} className="flex min-h-6 items-center gap-2">
                 <input
