@@ -339,7 +339,7 @@ function sayPower(counts: readonly ThemeCount[], nameOf: (theme: string) => stri
   const percent = noticedFrom(lately.of, before, counts.length);
   if (percent === null) return "There aren’t enough comments yet to notice any change.";
   const was = Math.round((100 * before.named) / before.of);
-  return `With ${sayFigure(lately.of, "comment")} in four weeks, we’d notice four times out of five if ${nameOf(theme).toLowerCase()} went from ${was} % to ${percent} % of them.`;
+  return `With ${sayFigure(lately.of, "comment")} in four weeks, we’d notice four times out of five if ${nameOf(theme).toLowerCase()} went from ${was}% to ${percent}% of them.`;
 }
 
 type MarginProps = {
@@ -370,8 +370,8 @@ function Margin({ progress, own, power }: MarginProps) {
       </Note>
       <Note title="More than before">
         <p>
-          We compare the last four weeks with the twelve before. When nothing has really changed, a month with a false
-          alarm in this list comes up once in twenty at most.
+          We compare the last four weeks with the twelve before. When nothing has really changed, fewer than one month
+          in 20 brings a false alarm.
         </p>
         {power ? <p>{power}</p> : null}
       </Note>
