@@ -81,6 +81,32 @@ test("whatever the words and wherever they are put, all of them stand inside the
   );
 });
 
+test.each([0, 20, 40, 45, -45])(
+  "long words at %i degrees break into lines that can be read, and stand inside",
+  (angle) => {
+    for (const letters of [60, 115, 130, LONGEST_WORDS]) {
+      const said = "Thank you for coming all the way to Merrow Bay with Biscuit and with Odette "
+        .repeat(3)
+        .slice(0, letters)
+        .trim();
+      for (const size of [4, 14, 30]) {
+        const design = { background: "hills", photo: null, x: 90, y: 90, size, angle, colour: "#221A2C" } as const;
+        const placed = placeWords(said, design);
+        const { across, down } = turnedBox(placed);
+        expect(placed.lines.join(" ")).toBe(said);
+        expect([across <= PICTURE.width, down <= PICTURE.height]).toEqual([true, true]);
+        // Where they are wanted small they are; else they never become hard to read.
+        expect(placed.size).toBeGreaterThanOrEqual(Math.min(20, (size / 100) * PICTURE.height));
+      }
+      // Without a space to break at, they are broken all the same.
+      const { across, down } = turnedBox(placeWords("W".repeat(letters), { ...PLAIN, angle }));
+      expect([across <= PICTURE.width, down <= PICTURE.height]).toEqual([true, true]);
+    }
+  },
+);
+
+const PLAIN: PictureDesign = { background: "hills", photo: null, x: 50, y: 32, size: 14, angle: 0, colour: "#221A2C" };
+
 const facts = (given: string) => ({
   person: { given, family: "Marsh" },
   business: "Bramble Lane Vets",

@@ -81,21 +81,24 @@ export type PlacedWords = {
 
 /** Left free along each edge, in pixels. */
 const MARGIN = 18;
-const MOST_LINES = 4;
-/** The lowest the letters become, in pixels: words of the greatest length fit then. */
+/** Lines at most, however the words are turned. */
+const MOST_LINES = 6;
+/** The lowest the letters become, in pixels: a single word too long even for that is broken. */
 const SMALLEST = 10;
 
 /**
- * Where words stand: as the design has them, broken into lines and made smaller until they fit, and moved until nothing
- * of them is outside.
+ * Where words stand: as large as the design has them, or as large as they fit broken into lines, with as few of these as
+ * that needs; and moved until nothing of them is outside.
  */
 export function placeWords(words: string, design: PictureDesign): PlacedWords {
   let size = Math.max(SMALLEST, (design.size / 100) * PICTURE.height);
   let placed = placedAt(words, size, design);
-  while (!fits(placed) && size > SMALLEST) {
-    size = Math.max(SMALLEST, size * 0.94);
+  while (!placed && size > SMALLEST) {
+    size = Math.max(SMALLEST, size * 0.96);
     placed = placedAt(words, size, design);
   }
+  // Some hundred letters without a space.
+  placed ??= placedAt(words, SMALLEST, design, true) ?? inLines([words], SMALLEST, design);
   const { across, down } = turnedBox(placed);
   return {
     ...placed,
@@ -104,9 +107,17 @@ export function placeWords(words: string, design: PictureDesign): PlacedWords {
   };
 }
 
-function placedAt(words: string, size: number, design: PictureDesign): PlacedWords {
-  const room = PICTURE.width - 2 * MARGIN;
-  const lines = brokenInto(words, room / size);
+/** The words at a size in as few lines as fit; null where none do. */
+function placedAt(words: string, size: number, design: PictureDesign, breaksWords = false): PlacedWords | null {
+  for (let count = 1; count <= MOST_LINES; count++) {
+    const lines = brokenInto(words, count, breaksWords);
+    const placed = lines && inLines(lines, size, design);
+    if (placed && fits(placed)) return placed;
+  }
+  return null;
+}
+
+function inLines(lines: string[], size: number, design: PictureDesign): PlacedWords {
   const lineHeight = size * 1.25;
   return {
     lines,
@@ -122,9 +133,7 @@ function placedAt(words: string, size: number, design: PictureDesign): PlacedWor
 
 const fits = (placed: PlacedWords): boolean => {
   const { across, down } = turnedBox(placed);
-  return (
-    placed.lines.length <= MOST_LINES && across <= PICTURE.width - 2 * MARGIN && down <= PICTURE.height - 2 * MARGIN
-  );
+  return across <= PICTURE.width - 2 * MARGIN && down <= PICTURE.height - 2 * MARGIN;
 };
 
 /** The upright box around words that are turned, in pixels. */
@@ -139,15 +148,23 @@ export function turnedBox({ width, height, angle }: Pick<PlacedWords, "width" | 
 const within = (value: number, least: number, most: number) =>
   most < least ? (least + most) / 2 : Math.min(most, Math.max(least, value));
 
-/** Lines no longer than `most` (in heights of a letter), broken at spaces; a longer word stands alone. */
-function brokenInto(words: string, most: number): string[] {
-  const lines: string[] = [];
-  for (const word of words.split(" ")) {
-    const last = lines.at(-1);
-    if (last !== undefined && widthOf(`${last} ${word}`) <= most) lines[lines.length - 1] = `${last} ${word}`;
-    else lines.push(word);
+/** Words in so many lines of about the same length, broken at spaces (or, `breaksWords`, anywhere); null where there are fewer parts. */
+function brokenInto(words: string, count: number, breaksWords: boolean): string[] | null {
+  const parts = breaksWords ? [...words] : words.split(" ");
+  if (parts.length < count) return null;
+  const between = breaksWords ? "" : " ";
+  const longest = Math.max(...parts.map(widthOf));
+  // The shortest line length at which it is that many lines, found by growing it.
+  for (let most = Math.max(longest, widthOf(words) / count); ; most *= 1.04) {
+    const lines: string[] = [];
+    for (const part of parts) {
+      const last = lines.at(-1);
+      if (last !== undefined && widthOf(`${last}${between}${part}`) <= most)
+        lines[lines.length - 1] = `${last}${between}${part}`;
+      else lines.push(part);
+    }
+    if (lines.length <= count) return lines;
   }
-  return lines;
 }
 
 const NARROW = /[iljtfrI.,:;'’‘!|()[\]{}\- ıìíîïĩīĭįİĺļľłţťŧŕŗř¡­·]/u;
