@@ -1,5 +1,6 @@
 import { pick } from "../chance";
 import type { Trade } from "../words";
+import { fitsTrade, PLACES, sayingsOf } from "./byTrade";
 import { ENGLISH, ENGLISH_ASIDES, ENGLISH_SLOTS } from "./english";
 import { ENGLISH_MORE } from "./englishMore";
 import { FRENCH, GERMAN, type Moods, POLISH, PORTUGUESE } from "./others";
@@ -92,16 +93,16 @@ export function compose(
   while (clauses.length < count) {
     // Those in between name one of each; the happy and the unhappy now and then something else as well.
     const turns = clauses.length > 0 && chance() < (rating === 3 ? 0.6 : rating === 1 || rating === 5 ? 0.04 : 0.2);
-    const next = clause(language, turns ? (mood === "happy" ? "unhappy" : "happy") : mood, chance);
+    const next = clause(it, turns ? (mood === "happy" ? "unhappy" : "happy") : mood, chance);
     if (clauses.some(({ theme, said }) => said === next.said || (theme !== null && theme === next.theme))) {
       if (clauses.length >= THEMES.length) break;
       continue;
     }
     // Who writes at length says everything twice.
-    const also = isLong ? clause(language, next.mood, chance, next.theme) : null;
+    const also = isLong ? clause(it, next.mood, chance, next.theme) : null;
     clauses.push(also && also.said !== next.said ? { ...next, said: `${next.said}. ${sentence(also.said)}` } : next);
   }
-  let text = chance() < 0.15 ? aside(language, chance) : "";
+  let text = chance() < 0.15 ? aside(language, it.about !== null, chance) : "";
   let before: Clause | null = null;
   for (const next of clauses) {
     if (before === null || chance() < 0.45) text += `${before === null ? "" : ". "}${sentence(next.said)}`;
@@ -117,21 +118,45 @@ export function compose(
   };
 }
 
+/** What somebody may say of a theme who has to do with a trade, beside what only that trade says. */
+export const sayingsForAll = (
+  language: "en" | "es",
+  trade: Trade,
+  theme: SayingTheme,
+  mood: "happy" | "unhappy",
+): readonly string[] =>
+  of(language === "es" ? [SPANISH] : [ENGLISH, ENGLISH_MORE], theme, mood).filter((said) =>
+    fitsTrade(said, theme, trade),
+  );
+
 function clause(
-  language: Spoken,
+  { language, trade }: { language: Spoken; trade: Trade },
   mood: "happy" | "unhappy",
   chance: () => number,
   about: SayingTheme | null = null,
 ): Clause {
   const moods = OTHERS[language];
   if (moods) return { said: pick(moods[mood], chance), mood, theme: null };
-  const theme = about ?? pick(THEMES, chance);
-  const sayings = language === "es" ? [SPANISH] : [ENGLISH, ENGLISH_MORE];
-  return { said: pick(of(sayings, theme, mood), chance), mood, theme };
+  const read = language === "es" ? "es" : "en";
+  const own = (theme: SayingTheme) => (read === "es" ? [] : sayingsOf(trade, theme, mood));
+  const forAll = (theme: SayingTheme) => sayingsForAll(read, trade, theme, mood);
+  // Not every trade has something to break.
+  const theme =
+    about ??
+    pick(
+      THEMES.filter((one) => own(one).length + forAll(one).length > 0),
+      chance,
+    );
+  const [mine, everybodys] = [own(theme), forAll(theme)];
+  // Of a trade's own, where it has some, twice out of three times.
+  const isOwn = mine.length > 0 && (everybodys.length === 0 || chance() < 0.67);
+  return { said: pick(isOwn ? mine : everybodys, chance), mood, theme };
 }
 
-function aside(language: Spoken, chance: () => number): string {
-  const list = language === "en" ? ENGLISH_ASIDES : language === "es" ? SPANISH_ASIDES : [];
+function aside(language: Spoken, hasName: boolean, chance: () => number): string {
+  const list = (language === "en" ? ENGLISH_ASIDES : language === "es" ? SPANISH_ASIDES : []).filter(
+    (said) => hasName || !said.includes("{it}"),
+  );
   return list.length > 0 ? `${sentence(pick(list, chance))}. ` : "";
 }
 
@@ -141,7 +166,8 @@ function filled(text: string, it: { trade: Trade; about: string | null }, chance
     .replaceAll("{it}", it.about ?? (it.trade === "vets" ? "our dog" : "it"))
     .replaceAll("{who}", who)
     .replaceAll("{Who}", sentence(who))
-    .replace(/\{(minutes|few|amount|place)\}/g, (_, slot: string) => pick(ENGLISH_SLOTS[slot], chance))
+    .replaceAll("{place}", pick(PLACES[it.trade], chance))
+    .replace(/\{(minutes|few|amount)\}/g, (_, slot: string) => pick(ENGLISH_SLOTS[slot], chance))
     .replace(/(^|\. )(\p{Ll})/gu, (_, start: string, letter: string) => `${start}${letter.toLocaleUpperCase()}`);
 }
 

@@ -1,6 +1,7 @@
+import { THEMES } from "../../../src/core/themes/themes";
 import { chanceFor } from "../chance";
-import { TRADES } from "../words";
-import { compose, countSayings, SPOKEN } from "./compose";
+import { TRADES, type Trade } from "../words";
+import { compose, countSayings, SPOKEN, sayingsForAll } from "./compose";
 
 test.each([
   ["en", 400],
@@ -29,6 +30,25 @@ test("what they say has no hole, begins like a sentence, is from a word to a par
   expect(Math.min(...lengths)).toBe(1);
   expect(Math.max(...lengths)).toBeGreaterThan(110);
   expect(mixed).toBeGreaterThan(100);
+});
+
+test("everyone speaks of their own trade: no vet’s customer of a cracked tile", () => {
+  const NEVER: [RegExp, Trade[]][] = [
+    [/\btile|soot|stove|hearth|sofa|mantelpiece|pitch|treble/i, ["vets", "driving", "counter", "lessons"]],
+    [/stitches|limp\b|tablets|weigh/i, ["stove", "piano", "at home", "workshop", "driving", "counter", "lessons"]],
+    [/brakes|bolt by bolt|my car/i, ["vets", "piano", "stove", "lessons"]],
+  ];
+  for (const trade of TRADES) {
+    const own = NEVER.filter(([, trades]) => trades.includes(trade)).map(([words]) => words);
+    for (let n = 0; n < 1500; n++) {
+      const it = { language: n % 4 === 0 ? ("es" as const) : ("en" as const), trade, rating: 1 + (n % 5), about: null };
+      const { text } = compose(it, chanceFor(3, `${trade} ${n}`));
+      for (const words of own) expect([trade, words.exec(text)?.[0] ?? null, text]).toEqual([trade, null, text]);
+    }
+    // In each trade there is something to say of nearly everything.
+    for (const mood of ["happy", "unhappy"] as const)
+      expect(THEMES.filter((theme) => sayingsForAll("en", trade, theme, mood).length > 0).length).toBeGreaterThan(9);
+  }
 });
 
 test("the same seed says the same", () => {
