@@ -47,6 +47,7 @@ const facts: fc.Arbitrary<ReviewFacts> = fc
     gravity: fc.option(fc.constantFrom(...GRAVITIES), { freq: 2 }),
     branchId: fc.constantFrom(...BRANCHES),
     language: fc.constantFrom(...LANGUAGES),
+    isLanguageSure: fc.boolean(),
   })
   .map(({ isRecommend, rating, ...rest }) => ({
     ...rest,
@@ -55,7 +56,7 @@ const facts: fc.Arbitrary<ReviewFacts> = fc
     rating: isRecommend ? (rating > 3 ? 4 : 2) : rating,
   }));
 
-test("the first rule that fits decides; nothing grave is answered automatically, and nobody unhappy unless somebody agreed", () => {
+test("the first rule that fits decides; nothing grave is answered automatically, nobody unhappy unless somebody agreed, nobody in a language that is not told", () => {
   fc.assert(
     fc.property(rules, facts, (list, it) => {
       const decision = decideReply(list, it);
@@ -66,7 +67,9 @@ test("the first rule that fits decides; nothing grave is answered automatically,
         expect(decision.deed).toBe(first.deed === "nothing" ? "nothing" : "suggest");
         return;
       }
-      const mayNot = first.deed === "post" && it.rating <= UNHAPPY_UP_TO && first.agreedBy === null;
+      const isUnhappy = it.rating <= UNHAPPY_UP_TO && first.agreedBy === null;
+      const mayNot = first.deed === "post" && (isUnhappy || !it.isLanguageSure);
+      expect(decision.isUnsure).toBe(mayNot && !isUnhappy);
       expect(decision.deed).toBe(mayNot ? "approve" : first.deed);
       expect(decision.heldBack).toBe(mayNot);
     }),
@@ -94,6 +97,7 @@ test.each<[string, Partial<KeptRule>, Partial<ReviewFacts>, boolean]>([
     hasWords: true,
     branchId: BRANCHES[0],
     language: "en",
+    isLanguageSure: true,
     gravity: null,
   };
   expect(fits({ ...REPLY_RULE.parse({ ratings: [5] }), ...part }, { ...base, ...it })).toBe(expected);

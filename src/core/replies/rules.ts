@@ -50,6 +50,8 @@ export type ReviewFacts = {
   hasWords: boolean;
   branchId: string;
   language: Language;
+  /** Whether its words tell that language; true where there are none. */
+  isLanguageSure: boolean;
   /** What it speaks of that a person has to answer; null for nothing of the kind. */
   gravity: Gravity | null;
 };
@@ -66,13 +68,15 @@ export function fits(rule: ReplyRule, it: ReviewFacts): boolean {
 
 /**
  * What is done about a review, and which rule says so. Nobody unhappy is answered automatically unless that was agreed
- * to, and nobody who speaks of a loss, an illness, danger or something they accuse the business of.
+ * to, nobody whose language is not told by what they wrote, and nobody who speaks of a loss, an illness, danger or something they accuse the business of.
  */
 export type Decision = {
   rule: KeptRule;
   deed: ReplyDeed;
   /** It would post, but must not. */
   heldBack: boolean;
+  /** It is held back since nobody can be sure in which language to answer. */
+  isUnsure: boolean;
 };
 
 /** The first rule that fits, in their order; null where none does. */
@@ -80,9 +84,11 @@ export function decideReply(rules: readonly KeptRule[], it: ReviewFacts): Decisi
   const rule = rules.find((each) => fits(each, it));
   if (!rule) return null;
   // Nor does anything a rule wrote wait for a quick approval: a person begins there.
-  if (it.gravity && rule.deed !== "nothing") return { rule, deed: "suggest", heldBack: rule.deed === "post" };
-  const heldBack = rule.deed === "post" && it.rating <= UNHAPPY_UP_TO && rule.agreedBy === null;
-  return { rule, deed: heldBack ? "approve" : rule.deed, heldBack };
+  if (it.gravity && rule.deed !== "nothing")
+    return { rule, deed: "suggest", heldBack: rule.deed === "post", isUnsure: false };
+  const isUnhappy = it.rating <= UNHAPPY_UP_TO && rule.agreedBy === null;
+  const heldBack = rule.deed === "post" && (isUnhappy || !it.isLanguageSure);
+  return { rule, deed: heldBack ? "approve" : rule.deed, heldBack, isUnsure: heldBack && !isUnhappy };
 }
 
 /**
@@ -128,6 +134,7 @@ export const REPLY_WHY = z.object({
   /** The rule as it read then, in words. */
   rule: z.string(),
   heldBack: z.boolean().default(false),
+  isUnsure: z.boolean().default(false),
   /** What the guards would not let pass: then nothing was written. */
   refused: z.array(z.object({ guard: z.string(), words: z.string() })).default([]),
 });

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { evaluationTexts } from "../../../scripts/bench/themes/texts";
-import { detectLanguage } from "./detectLanguage";
+import { detectLanguage, readLanguage } from "./detectLanguage";
 import { LANGUAGES } from "./languages";
 
 test.each([
@@ -41,6 +41,37 @@ test.each([
   ["Polecam, było super.", "pl"],
 ] as const)("%p is %s, or is taken for the client’s language, never for a third", (text, language) => {
   for (const otherwise of LANGUAGES) expect([language, otherwise]).toContain(detectLanguage(text, otherwise));
+});
+
+test.each([
+  // Told, and so a rule may post.
+  ["Great service!", "en", "en", true],
+  ["Excellent, would recommend", "en", "en", true],
+  ["Muy recomendable", "en", "es", true],
+  ["Excelente trato", "en", "es", true],
+  ["Super!", "de", "de", true],
+  ["", "en", "en", true],
+  ["👍👍", "en", "en", true],
+  ["Freundlich und kompetent, gerne wieder", "en", "de", true],
+  // Not told: the client's own, and nothing is posted by rule.
+  ["Ottimo!", "en", "en", false],
+  ["Hvala", "en", "en", false],
+  ["Uitstekend", "de", "de", false],
+  ["Ottimo lavoro, molto gentili e puntuali, prezzo giusto. Ci torneremo sicuramente.", "en", "en", false],
+  ["Zeer vriendelijk personeel en snel geholpen, ik kom zeker terug naar deze zaak.", "en", "en", false],
+  ["Отличный сервис, очень вежливый персонал, всем советую обращаться сюда.", "en", "en", false],
+] as const)("%p, at a client who speaks %s, is %s, told: %p", (text, own, language, isSure) => {
+  expect(readLanguage(text, own)).toEqual({ language, isSure });
+});
+
+test.each(["en", "es"] as const)("what is told of a text in %s is seldom wrong, short or long", (language) => {
+  const other = language === "en" ? "de" : "en";
+  const texts = evaluationTexts(language, 600);
+  const told = texts.map(({ text }) => readLanguage(text, other)).filter(({ isSure }) => isSure);
+  expect(told.filter((it) => it.language === language).length / told.length).toBeGreaterThan(0.98);
+  expect(told.length / texts.length).toBeGreaterThan(0.6);
+  const atHome = texts.filter(({ text }) => readLanguage(text, language).isSure).length;
+  expect(atHome / texts.length).toBeGreaterThan(0.8);
 });
 
 test("whatever a text is, one of the languages is told", () => {

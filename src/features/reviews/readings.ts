@@ -1,12 +1,12 @@
 import { isReadLanguage, readThemes } from "@/core/themes/read";
 import type { Found } from "@/core/themes/reading";
-import { detectLanguage } from "@/core/words/detectLanguage";
+import { readLanguage } from "@/core/words/detectLanguage";
 import type { Language } from "@/core/words/languages";
 
 /** What somebody's words name, read once for however often they are shown. */
 
 /** `named` is null where the language is not read. */
-export type Reading = { language: Language; named: readonly Found[] | null };
+export type Reading = { language: Language; isLanguageSure: boolean; named: readonly Found[] | null };
 
 /** Kept by language of the client, rating and text; the eldest goes first. */
 const kept = new Map<string, Reading>();
@@ -19,8 +19,12 @@ export function readingOf(words: string, own: Language, rating: number | null = 
   const key = `${own} ${rating} ${words}`;
   const known = kept.get(key);
   if (known) return known;
-  const language = detectLanguage(words, own);
-  const reading: Reading = { language, named: isReadLanguage(language) ? readThemes(words, language, rating) : null };
+  const { language, isSure } = readLanguage(words, own);
+  const reading: Reading = {
+    language,
+    isLanguageSure: isSure,
+    named: isReadLanguage(language) ? readThemes(words, language, rating) : null,
+  };
   if (words.length > MOST_LETTERS) return reading;
   for (const eldest of kept.keys()) {
     if (kept.size < MOST_KEPT) break;

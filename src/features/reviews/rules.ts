@@ -52,6 +52,7 @@ export function namesOf(setting: Setting, saved: readonly SavedReply[]) {
 
 function factsOf(review: Review, site: string, desk: DraftDesk): ReviewFacts {
   const { setting } = desk;
+  const { language, isLanguageSure } = readingOf(review.words, ownLanguage(setting), review.rating);
   return {
     site,
     scale: review.scale,
@@ -59,7 +60,8 @@ function factsOf(review: Review, site: string, desk: DraftDesk): ReviewFacts {
     rating: review.rating,
     hasWords: review.words.trim() !== "",
     branchId: review.branchId,
-    language: readingOf(review.words, ownLanguage(setting)).language,
+    language,
+    isLanguageSure,
     gravity: gravityFor(desk, review),
   };
 }
@@ -144,8 +146,8 @@ type Decided = {
 
 async function carryOut(tx: Tx, scope: Scope, it: Decided, now: number): Promise<void> {
   const { review, decision, desk, saved, longest } = it;
-  const { rule, deed, heldBack } = decision;
-  const why: ReplyWhy = { rule: it.why, heldBack, refused: [] };
+  const { rule, deed, heldBack, isUnsure } = decision;
+  const why: ReplyWhy = { rule: it.why, heldBack, isUnsure, refused: [] };
   const note = (change: Partial<typeof reviews.$inferInsert>) =>
     tx
       .update(reviews)

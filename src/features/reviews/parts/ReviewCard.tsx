@@ -165,7 +165,7 @@ function Standing({ it, slug, zone, now, mayPost, isOpen }: Props) {
         <p>
           <b className="text-ochre-deep">Waiting for approval.</b>{" "}
           {review.replyDraftedBy ? `${review.replyDraftedBy} drafted it.` : byRule}
-          {replyWhy?.heldBack ? " It isn’t posted automatically because they aren’t happy." : ""}
+          {replyWhy?.heldBack ? ` ${heldBackWords(replyWhy.isUnsure)}` : ""}
         </p>
         {mayPost ? null : <p className={`${box} text-ink text-[15px] whitespace-pre-wrap`}>{reply}</p>}
       </div>
@@ -189,6 +189,11 @@ function deedOf({ it, mayPost, mayDraft }: Props): ReplyDeed | null {
   if (connector === null) return "posted by hand";
   return review.replyState === "awaits approval" ? "approve" : "post";
 }
+
+const heldBackWords = (isUnsure: boolean) =>
+  isUnsure
+    ? "It isn’t posted automatically because we can’t tell which language the review is in."
+    : "It isn’t posted automatically because they aren’t happy.";
 
 function Writing(props: Props) {
   const { it, slug, isOpen, isWaiting, signature, drafted, isFirst, unlike = 0, hasOutside } = props;

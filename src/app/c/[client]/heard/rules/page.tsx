@@ -243,6 +243,7 @@ function outcomeOf({ decision, written, takesReplies }: Rehearsed, numberOf: (id
   if (decision.deed === "nothing") return `${rule} leaves it to your team`;
   if (decision.deed === "suggest" && decision.heldBack) return `${rule}, left to your team`;
   if (!written?.words) return `${rule}, blocked`;
+  if (decision.isUnsure) return `${rule}, for approval: language unclear`;
   if (decision.heldBack) return `${rule}, for approval: reviewer isn’t happy`;
   return { post: `${rule} posts it`, approve: `${rule}, for approval`, suggest: `${rule} suggests it` }[decision.deed];
 }
