@@ -71,7 +71,7 @@ test.each(["en", "es"] as const)("what is told of a text in %s is seldom wrong, 
   expect(told.filter((it) => it.language === language).length / told.length).toBeGreaterThan(0.98);
   expect(told.length / texts.length).toBeGreaterThan(0.6);
   const atHome = texts.filter(({ text }) => readLanguage(text, language).isSure).length;
-  expect(atHome / texts.length).toBeGreaterThan(0.8);
+  expect(atHome / texts.length).toBeGreaterThan(0.7);
 });
 
 test("whatever a text is, one of the languages is told", () => {
