@@ -1,7 +1,10 @@
-import { THEMES } from "../../../src/core/themes/themes";
 import { chanceFor } from "../chance";
 import { TRADES, type Trade } from "../words";
 import { compose, countSayings, SPOKEN, sayingsForAll } from "./compose";
+import { ENGLISH } from "./english";
+import type { SayingTheme } from "./sayings";
+
+const THEMES = Object.keys(ENGLISH) as SayingTheme[];
 
 test.each([
   ["en", 400],
