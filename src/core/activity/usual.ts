@@ -212,14 +212,6 @@ function clocksOf(
   };
 }
 
-/** How much time lies between two instants, on days that count. */
-function timeOn({ isOn }: Pick<Usual, "isOn">, from: number, to: number, closed: ReadonlySet<number>): number {
-  let time = 0;
-  for (let day = dayNumber(from); day * DAY < to; day++)
-    if (isOn[weekday(day)] && !closed.has(day)) time += Math.min(to, (day + 1) * DAY) - Math.max(from, day * DAY);
-  return time;
-}
-
 /**
  * How far days differ from what their weekday expects, beyond what chance does alone: the shape of the gamma
  * distribution of a day's own factor, by moments.
@@ -290,7 +282,8 @@ export function isSilent(usual: Usual, last: number, now: number, closed: Readon
     1,
   );
   const { longest } = usual;
-  if ("time" in longest) return timeOn(usual, last, now, closed) > longest.time;
+  const { time, expected } = clocksOf(usual, [last, now], closed);
+  if ("time" in longest) return time(now) - time(last) > longest.time;
   if (chance >= 1 / (QUARTERS_PER_FALSE_WORD * Math.max(1, usual.perQuarter))) return false;
-  return sum(expectedByDay(usual, last, now, closed)) > longest.expected;
+  return expected(now) - expected(last) > longest.expected;
 }

@@ -83,12 +83,13 @@ export function readLanguage(text: string, otherwise: Language): ReadAs {
       : { language: isPlain && lead >= 2 ? best[0] : otherwise, isSure: false };
   }
   if (isPlain) return { language: best[0], isSure: true };
-  const [word, other] = scoresOf(plain, SHORT_WORDS);
+  const short = scoresOf(plain, SHORT_WORDS);
+  const [word, other] = short;
   if (word && word[1] > (other?.[1] ?? 0) && (!best || best[0] === word[0] || word[1] > best[1]))
     return { language: word[0], isSure: true };
   // "Super!" is said in several of them: in the writer's own, most likely. Of words that join others, a tie tells nothing.
   const isOwn = lead > 0 && best?.[0] === otherwise;
-  const isOwnShort = scoresOf(plain, SHORT_WORDS).some(([each, score]) => each === otherwise && score === word[1]);
+  const isOwnShort = short.some(([each, score]) => each === otherwise && score === word[1]);
   return { language: otherwise, isSure: isOwn || isOwnShort };
 }
 
