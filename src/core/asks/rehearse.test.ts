@@ -119,6 +119,8 @@ function play(it: {
   });
 }
 
+const at = (branch: string): PlanRules["begins"] => ({ kind: "visit", services: [], branches: [branch], kinds: [] });
+
 const brief = ({ messages }: ReturnType<typeof play>) =>
   messages.map(({ personId, at, channel }) => `${personId} ${channel} ${new Date(at).toISOString().slice(5, 16)}`);
 
@@ -230,6 +232,35 @@ describe("pace", () => {
     });
     expect(played.messages[0].personId).toBe("person 5");
     expect(played.messages.map(({ at }) => (at - NINE) / HOUR)).toEqual([2, 2, 3, 3, 4, 4]);
+  });
+
+  test("a moment that the texts kept lets no email past the ceiling of the emails", () => {
+    const hour = { amount: 1, unit: "hours" } as const;
+    // Ben's text waits for eleven behind Ann's; by then it is no longer wanted, and an email is, like Cat's.
+    const played = play({
+      people: ["ann", "ben", "cat"].map((id) => person(id, { tags: [id] })),
+      visits: [
+        visit("ann", NINE - HOUR, { branchId: "ann" }),
+        visit("ben", NINE),
+        visit("cat", NINE, { branchId: "cat" }),
+      ],
+      client: { ceilings: { text: 1, email: 1 }, calendars: { quay: calendar, ann: calendar, cat: calendar } },
+      plans: [
+        plan({ begins: at("ann"), steps: [step({ channel: "text" })] }, "ann"),
+        plan({ begins: at("cat"), steps: [step({ channel: "email" })] }, "cat"),
+        plan({
+          steps: [
+            step({ channel: "email", delay: { amount: 0, unit: "minutes" } }),
+            step({ key: "y", channel: "text", delay: hour, onlyIf: "not opened" }),
+            step({ key: "z", channel: "email", delay: hour }),
+          ],
+        }),
+      ],
+      react: ({ personId, leg, at }) =>
+        personId === "ben" && leg === 0 ? [{ kind: "opened", at: at + 90 * MINUTE }] : [],
+    });
+    const emails = brief(played).filter((line) => line.includes("email"));
+    expect(emails).toEqual(["ben email 11-24T09:00", "ben email 11-24T11:00", "cat email 11-24T12:00"]);
   });
 
   test("an allowance holds the rest until the month turns, and then as many again", () => {

@@ -53,6 +53,8 @@ type LiveAsk = {
   /** Goes up whenever the ask is planned anew: what was planned before is out of date. */
   turn: number;
   underWay: boolean;
+  /** The channel whose ceiling keeps the moment `soFar.ceilingAt` for it. */
+  keptBy: Channel | null;
   /** What stopped it; nothing follows save an answer that was changed. */
   stoppedBy: Reaction["kind"] | null;
 };
@@ -117,7 +119,7 @@ class Run {
     it: Pick<LiveAsk, "plan" | "person" | "branchId" | "soFar" | "visitIds" | "endsAt" | "underWay">,
     at: number,
   ): void {
-    const ask: LiveAsk = { ...it, ref: this.refs++, open: true, turn: 0, stoppedBy: null };
+    const ask: LiveAsk = { ...it, ref: this.refs++, open: true, turn: 0, keptBy: null, stoppedBy: null };
     this.openOf.set(ask.person.id, ask);
     const key = this.homeKey(ask.person, ask.branchId, ask.endsAt);
     this.homes.set(key, [...(this.homes.get(key) ?? []), ask]);
@@ -287,12 +289,14 @@ class Run {
       return;
     }
     const { channel } = next;
-    const slot = this.senders.slot(channel, at, ask.soFar.ceilingAt ?? null, (free) => {
+    const promised = ask.keptBy === channel ? (ask.soFar.ceilingAt ?? null) : null;
+    const slot = this.senders.slot(channel, at, promised, (free) => {
       const then = this.nextOf(ask, at, { ...ask.soFar, ceilingAt: free });
-      return then.kind === "send" ? then.at : null;
+      return then.kind === "send" && then.channel === channel ? then.at : null;
     });
-    if (slot > at) {
-      ask.soFar = { ...ask.soFar, ceilingAt: slot };
+    if (slot.at > at) {
+      ask.soFar = { ...ask.soFar, ceilingAt: slot.at };
+      ask.keptBy = slot.isKept ? channel : null;
       this.step(ask, at);
       return;
     }
@@ -335,6 +339,7 @@ class Run {
       person.lastAskedByPlan = { ...person.lastAskedByPlan, [plan.id]: at };
     }
     ask.soFar = { ...ask.soFar, done: leg + 1, lastSentAt: at, retryAt: null, ceilingAt: null, allowanceFrom: null };
+    ask.keptBy = null;
     this.current = { at, round: this.current.round + 1 };
     this.step(ask, at);
   }

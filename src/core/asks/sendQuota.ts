@@ -10,6 +10,8 @@ export type SendLimits = {
   ceilings: Record<Channel, number | null>;
 };
 
+export type Slot = { at: number; isKept: boolean };
+
 /**
  * What a client's senders have used, month by month, and what left within the hour: who may still leave. Sending and
  * rehearsing count with it; instants are milliseconds since the epoch.
@@ -44,20 +46,20 @@ export class SendQuota {
   }
 
   /**
-   * When a message that could leave at `at` may, as far as its ceiling goes: `at`, or a later moment that is kept for
-   * it. `promised` is the moment it was given before; `permit` moves a moment into the open hours, null when it would
-   * come too late.
+   * When a message that could leave at `at` may, as far as its ceiling goes: `at`, or a later moment, which is kept for
+   * it where `isKept`. `promised` is the moment this channel kept for it before: one that the other channel kept holds
+   * nothing here. `permit` moves a moment into the open hours, null when the message would no longer go this way.
    */
-  slot(channel: Channel, at: number, promised: number | null, permit: (free: number) => number | null): number {
+  slot(channel: Channel, at: number, promised: number | null, permit: (free: number) => number | null): Slot {
     const ceiling = this.limits.ceilings[channel];
     const taken = this.recentSends[channel];
-    if (ceiling === null || (promised !== null && promised >= at)) return at;
+    if (ceiling === null || (promised !== null && promised >= at)) return { at, isKept: true };
     const slot = openSlot(taken, ceiling, at, permit);
     if (slot.isOpen) {
       take(taken, slot.at);
       this.hasTaken = true;
     }
-    return slot.at;
+    return { at: slot.at, isKept: slot.isOpen };
   }
 
   /** Counts what leaves at `at`. */

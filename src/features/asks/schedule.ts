@@ -65,7 +65,7 @@ export async function planNext(
           ? next.hold
           : next.why.includes("allowance")
             ? "allowance"
-            : retry?.ceiling
+            : retry?.isKept
               ? "ceiling"
               : null,
       state: next.kind === "send" ? "planned" : "held",
@@ -85,8 +85,11 @@ export async function planNext(
 /** A try that did not get through: when to try again, and what to say about it. */
 export type Retry = {
   at: number;
-  reason?: MessageReason /** The sender's ceiling, and no failure. */;
+  reason?: MessageReason;
+  /** The sender's ceiling, and no failure. */
   ceiling?: boolean;
+  /** The ceiling keeps this moment for it. */
+  isKept?: boolean;
 };
 
 function holdReason(hold: Hold, by: string | null): MessageReason {

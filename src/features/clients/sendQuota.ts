@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { type SendLimits, SendQuota } from "@/core/asks/sendQuota";
+import { type SendLimits, SendQuota, type Slot } from "@/core/asks/sendQuota";
 import type { Channel } from "@/core/time/sendHours";
 import { HOUR, monthOf as localMonth } from "@/core/time/zone";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
@@ -82,7 +82,7 @@ export class StoredQuota extends SendQuota {
     at: number,
     promised: number | null,
     permit: (free: number) => number | null,
-  ): number {
+  ): Slot {
     const isPromised = promised !== null && this.recentSends[channel].includes(promised);
     return super.slot(channel, at, isPromised ? at : null, permit);
   }

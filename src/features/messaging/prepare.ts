@@ -58,7 +58,7 @@ export async function prepare(tx: Tx, scope: Scope, claim: Claim): Promise<{ out
       changes.push({ id: message.id, state: "stopped", endedAt: now });
     } else if (context) {
       moved.push(context);
-      if (turn.kind === "wait") retries.set(context.ask.id, { at: turn.until, ceiling: true });
+      if (turn.kind === "wait") retries.set(context.ask.id, { at: turn.until, ceiling: true, isKept: turn.isKept });
       if (turn.kind === "used up") {
         context.ask = { ...context.ask, allowanceFrom: nextMonth(setting.client.zone, now) };
         usedUp.set(context, turn.channel);
@@ -119,7 +119,7 @@ type Turn =
   | { kind: "stop" }
   | { kind: "too late" }
   | { kind: "plan anew" }
-  | { kind: "wait"; until: number }
+  | { kind: "wait"; until: number; isKept: boolean }
   | { kind: "used up"; channel: Message["channel"] };
 
 function turnOf(message: Message, context: AskContext | null, setting: Setting, quota: StoredQuota, now: number): Turn {
@@ -134,10 +134,12 @@ function turnOf(message: Message, context: AskContext | null, setting: Setting, 
   if (!filled?.channel) return { kind: "plan anew" };
   const permit = (free: number) => {
     const then = nextOf(context, setting, now, { ceilingAt: free });
-    return then.kind === "send" ? then.at : null;
+    return then.kind === "send" && then.channel === filled.channel ? then.at : null;
   };
-  const slot = quota.slot(filled.channel, now, message.hold === "ceiling" ? message.dueAt : null, permit);
-  if (slot > now) return { kind: "wait", until: slot };
+  // A moment was kept on the channel the message was planned for, and on no other.
+  const promised = message.hold === "ceiling" && message.channel === filled.channel ? message.dueAt : null;
+  const slot = quota.slot(filled.channel, now, promised, permit);
+  if (slot.at > now) return { kind: "wait", until: slot.at, isKept: slot.isKept };
   if (message.attempts === 0 && !quota.affords(filled.channel, now, partsOf(filled, setting)))
     return { kind: "used up", channel: filled.channel };
   return { kind: "leave", filled };
