@@ -172,6 +172,32 @@ test.each(PEOPLE)("a person: %s", (agent) => {
   if (/Mobile|iP/.test(agent)) expect(machineSign(facts({ agent, sinceSent: 4_000 }))).toBeNull();
 });
 
+/** What few people use, and nobody's machine does. */
+const RARE: string[] = [
+  "Mozilla/5.0 (Linux; U; Android 2.3.6; en-gb; Handset 1) AppleWebKit/533.1 (KHTML, like Gecko) Version/4.0 Mobile Safari/533.1",
+  "Mozilla/5.0 (Linux; Android 5.1; Handset 3) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/44.0.2403.119 Mobile Safari/537.36",
+  "Mozilla/5.0 (compatible; MSIE 9.0; Windows Phone OS 7.5; Trident/5.0; IEMobile/9.0; Maker; Handset 710)",
+  "Mozilla/5.0 (BB10; Touch) AppleWebKit/537.10+ (KHTML, like Gecko) Version/10.0.9.2372 Mobile Safari/537.10+",
+  "Opera/9.80 (J2ME/MIDP; Opera Mini/7.1.32052/29.3709; U; en) Presto/2.8.119 Version/11.10",
+  "Mozilla/5.0 (Mobile; Handset_2; rv:48.0) Gecko/48.0 Firefox/48.0 KAIOS/2.5",
+  "Mozilla/5.0 (SMART-TV; Linux; Tizen 2.4.0) AppleWebKit/538.1 (KHTML, like Gecko) Version/2.4.0 TV Safari/538.1",
+  "Mozilla/5.0 (Web0S; Linux/SmartTV) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/79.0.3945.79 Safari/537.36",
+  "Mozilla/5.0 (PlayStation; PlayStation 5/2.26) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/13.0 Safari/605.1.15",
+  "Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/140.0.0.0 Safari/537.36",
+  "Mozilla/5.0 (Windows NT 6.1; Win64; x64; rv:115.0) Gecko/20100101 Firefox/115.0",
+];
+
+test.each(RARE)("a person on an old phone, a television, or a desktop where the mail was just read: %s", (agent) => {
+  for (const sinceSent of [4_000, 12_000, HOUR]) expect(machineSign(facts({ agent, sinceSent }))).toBeNull();
+});
+
+test.each([...PEOPLE, ...RARE])(
+  "a scanner with complete and ordinary headers, a second or two after sending: %s",
+  (agent) => {
+    for (const sinceSent of [0, 800, 1_500, 2_400]) expect(machineSign(facts({ agent, sinceSent }))).toBe("too soon");
+  },
+);
+
 test("no request is too odd to be judged, and time alone makes nobody a machine", () => {
   const text = fc.option(fc.string({ maxLength: 300 }), { nil: null });
   fc.assert(

@@ -33,18 +33,23 @@ export const MACHINE_SIGNS = [
 ] as const;
 export type MachineSign = (typeof MACHINE_SIGNS)[number];
 
-/** How soon after sending something that runs in a data centre is no person. */
+/** Sooner than this after sending nobody has read a message and tapped its link, whatever the request says of itself. */
+const BEFORE_ANYBODY = 3_000;
+/** How soon after sending a browser that scanners pretend to be is no person's. */
 const SOON = 20_000;
 /** Within which time nobody follows two links of one message. Milliseconds. */
 export const AT_ONCE = 2_500;
 
-/** What names a whole platform, as every browser does. */
-const PLATFORM = /\((?:Windows|Macintosh|X11|Linux|iPhone|iPad|iPod|Android|compatible|Mobile|Wayland|KAIOS|CrOS)/i;
+/** What names a whole platform, as every browser does: computers, phones old and new, televisions, consoles. */
+const PLATFORM =
+  /^Opera\/|\((?:[^)]*; ?)?(?:Windows|Macintosh|X11|Linux|iPhone|iPad|iPod|Android|compatible|Mobile|Wayland|KAIOS|CrOS|SMART-TV|Smart ?TV|Tizen|Web0S|webOS|hpwOS|AppleTV|Apple TV|CrKey|PlayStation|Nintendo|Xbox|BlackBerry|BB10|PlayBook|Symbian|SymbianOS|Series ?[346]0|S60|J2ME|MIDP|MeeGo|Maemo|Bada|Sailfish|Ubuntu|FreeBSD|OpenBSD|NetBSD|SunOS|Haiku|Fuchsia|U;|DirectFB|NetCast|Viera|Bravia|Roku|QNX)/i;
+/** Phones and televisions: never where servers run, however old their browsers are. */
+const HELD =
+  /Mobile|Phone|Android|iPad|iPod|Tablet|BlackBerry|BB10|Symbian|Series ?[346]0|KAIOS|TV|Tizen|Web0S|webOS|PlayStation|Nintendo|Xbox|MIDP|Opera Mini/i;
 /** Names by which mail services fetch pictures for people: when that happens says nothing of when they read. */
 const MAIL_PROXY = /imageproxy|mailproxy|mail[ -]?proxy|image[ -]?proxy|\bproxy\b/i;
-/** Where servers run, and browsers that nobody uses any more but scanners pretend to be. */
-const DATA_CENTRE =
-  /X11; (?:Linux|U;)|Windows NT (?:5|6\.[01])|MSIE |Trident\/|Chrome\/(?:[1-9]|[1-8]\d)\.|Firefox\/(?:[1-9]|[1-5]\d)\./;
+/** Browsers of a desktop that nobody uses any more but scanners pretend to be. */
+const PRETENDED = /MSIE |Trident\/|Chrome\/(?:[1-9]|[1-8]\d)\.|Firefox\/(?:[1-9]|[1-5]\d)\./;
 
 /** Why it is taken for a machine; null for a person. */
 export function machineSign(it: VisitorFacts): MachineSign | null {
@@ -58,6 +63,9 @@ export function machineSign(it: VisitorFacts): MachineSign | null {
   if (isbot(agent) || !PLATFORM.test(agent)) return "agent";
   if (it.asksFor === "page" && (!/text\/html|\*\/\*/.test(it.accept ?? "") || !it.acceptLanguage)) return "no browser";
   if (it.sinceOtherLink !== null && it.sinceOtherLink >= 0 && it.sinceOtherLink <= AT_ONCE) return "every link at once";
-  if (it.sinceSent !== null && it.sinceSent >= 0 && it.sinceSent <= SOON && DATA_CENTRE.test(agent)) return "too soon";
+  if (it.sinceSent !== null && it.sinceSent >= 0) {
+    if (it.sinceSent < BEFORE_ANYBODY) return "too soon";
+    if (it.sinceSent <= SOON && PRETENDED.test(agent) && !HELD.test(agent)) return "too soon";
+  }
   return null;
 }
