@@ -63,7 +63,7 @@ const PARTS: Record<keyof Catalogue, readonly string[] | "words"> = {
   schedule: [
     "sendNow",
     "at once",
-    ...["visit", "message", "answer"].flatMap((of) => [`after ${of}`, `soon after ${of}`]),
+    ...SCHEDULED.shape.after.options.flatMap((of) => [`after ${of}`, `soon after ${of}`]),
   ],
   moved: without(WHYS, "delay", "at once", "sendNow"),
   message: without(codesOf(MESSAGE_REASON), "scheduled", "ask ended", "ask stopped"),

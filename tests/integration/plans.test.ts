@@ -3,3 +3,4 @@ import "./plans/steering";
 import "./plans/setup";
 import "./plans/pause";
 import "./plans/rehearsal";
+import "./plans/foretold";

@@ -13,7 +13,7 @@ import { ASK_ENDS, STOPS, WHYS } from "./nextStep";
 export const SCHEDULED = z.object({
   code: z.literal("scheduled"),
   /** What its delay counts from. */
-  after: z.enum(["visit", "message", "answer"]),
+  after: z.enum(["visit", "portion", "message", "answer"]),
   /** With what the plan begins, where that is no visit. */
   begun: z.enum(["invoice", "tag", "customer", "put right"]).optional(),
   delay: z.object({ amount: z.int(), unit: z.enum(DELAY_UNITS), at: z.int().nullish() }),

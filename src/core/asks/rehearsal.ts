@@ -85,6 +85,8 @@ export type RehearsedAsk = {
   endsAt: number;
   soFar: AskSoFar;
   visitIds: string[];
+  /** It sends nothing more, but its household was asked on its day. */
+  isOver?: boolean;
 };
 
 export type RehearsedMessage = {

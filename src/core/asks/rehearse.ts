@@ -25,6 +25,8 @@ type Rehearsed = {
   people: ReadonlyMap<string, RehearsedPerson>;
   client: RehearsedClient;
   underWay: readonly RehearsedAsk[];
+  /** How many of each plan's lists were asked already on the day of `now`. */
+  askedToday?: Readonly<Record<string, number>>;
   now: number;
   until: number;
   partsOf: (message: Omit<RehearsedMessage, "parts">) => number | null;
@@ -38,7 +40,19 @@ type Rehearsed = {
  * fails. `partsOf` tells how many parts a text has, as it would be written. Instants are milliseconds since the epoch.
  */
 export function rehearse(it: Rehearsed): Rehearsal {
-  return new Run(it).play();
+  const run = new Run(it);
+  run.advance(Number.POSITIVE_INFINITY);
+  return run.end();
+}
+
+/** How many moments are played before others have their turn. */
+const TURN = 2000;
+
+/** As `rehearse`, for what takes long: `breathe` lets others have their turn between. */
+export async function rehearseInTurns(it: Rehearsed, breathe: () => Promise<void>): Promise<Rehearsal> {
+  const run = new Run(it);
+  while (run.advance(TURN)) await breathe();
+  return run.end();
 }
 
 type LiveAsk = {
@@ -76,12 +90,11 @@ class Run {
   constructor(private readonly it: Rehearsed) {
     this.senders = new SendQuota(it.client, it.client.recentSends, it.client.used, it.now);
     this.living = new Map([...it.people].map(([id, person]) => [id, { ...person }]));
+    const today = dayNumber(toLocal(it.client.zone, it.now));
+    for (const [planId, asked] of Object.entries(it.askedToday ?? {})) this.portioned.set(`${planId} ${today}`, asked);
     for (const { id, lastMessageAt } of it.people.values())
       if (lastMessageAt !== null) this.lastTo.set(id, lastMessageAt);
-  }
-
-  play(): Rehearsal {
-    const { visits, now, until, underWay } = this.it;
+    const { visits, now, underWay } = it;
     for (const known of underWay) this.goOn(known, now);
     for (const visit of visits)
       this.add({
@@ -90,10 +103,20 @@ class Run {
         tie: `${String(visit.endsAt).padStart(16, "0")} ${visit.id}`,
         run: (then) => this.examineVisit(visit, then),
       });
-    for (let event = this.events.pop(); event && event.at <= until; event = this.events.pop()) {
+  }
+
+  /** Plays so many moments more; whether others may follow. */
+  advance(most: number): boolean {
+    for (let played = 0; played < most; played++) {
+      const event = this.events.pop();
+      if (!event || event.at > this.it.until) return false;
       this.current = event;
       event.run(event.at);
     }
+    return true;
+  }
+
+  end(): Rehearsal {
     for (const pool of this.pools.values()) this.result.waiting += pool.length;
     return this.result;
   }
@@ -108,19 +131,21 @@ class Run {
     const plan = this.it.plans.find(({ id }) => id === known.planId);
     const person = this.living.get(known.personId);
     if (!plan || !person) return;
-    const { branchId, soFar, visitIds, endsAt } = known;
+    const { branchId, soFar, visitIds, endsAt, isOver } = known;
     this.begin(
       { plan: { ...plan, rules: known.rules }, person, branchId, soFar, visitIds, endsAt, underWay: true },
       now,
+      !isOver,
     );
   }
 
   private begin(
     it: Pick<LiveAsk, "plan" | "person" | "branchId" | "soFar" | "visitIds" | "endsAt" | "underWay">,
     at: number,
+    open = true,
   ): void {
-    const ask: LiveAsk = { ...it, ref: this.refs++, open: true, turn: 0, keptBy: null, stoppedBy: null };
-    this.openOf.set(ask.person.id, ask);
+    const ask: LiveAsk = { ...it, ref: this.refs++, open, turn: 0, keptBy: null, stoppedBy: null };
+    if (open) this.openOf.set(ask.person.id, ask);
     const key = this.homeKey(ask.person, ask.branchId, ask.endsAt);
     this.homes.set(key, [...(this.homes.get(key) ?? []), ask]);
     this.step(ask, at);

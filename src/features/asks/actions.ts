@@ -10,7 +10,7 @@ import { isDeskSearch, isFoundAtDesk } from "@/core/people/deskSearch";
 import { sayAgo, sayWhen } from "@/core/time/say";
 import { DAY, dayNumber, fromLocal, toLocal } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
-import { loadSetting, type Setting } from "@/features/clients";
+import { loadSetting, type Setting, zoneOf } from "@/features/clients";
 import {
   findMet,
   findPerson,
@@ -35,6 +35,7 @@ import { visits } from "@/schema/visits";
 import { type ActionResult, refusal } from "@/ui/result";
 import { askByHand, considerByHand } from "./byHand";
 import { nextOf, wouldBeAsk, writtenTo } from "./contexts";
+import { foretellAsks, isLimited } from "./foretell";
 import { scheduledOf } from "./schedule";
 import { composeStep } from "./wording";
 
@@ -124,7 +125,7 @@ const askable = and(
 async function latelyHere(tx: Tx, access: Access, setting: Setting, now: number): Promise<Person[]> {
   const isPhone = access.user.phone !== undefined;
   // Whoever is at a shared phone has the day's visits before them, and no earlier ones.
-  const zone = setting.branches.find(({ id }) => id === access.branches?.[0])?.zone ?? setting.client.zone;
+  const zone = zoneOf(setting, access.branches?.[0]);
   const since = isPhone ? fromLocal(zone, dayNumber(toLocal(zone, now)) * DAY) : now - DAY;
   const base = () =>
     tx
@@ -251,14 +252,18 @@ export const previewAsk = readAction(
               : "We have no working address for this person.",
         };
       const words = composeStep(context, setting, now, next.step, next.channel, answerLink("xxxxxxxxxxxxxx", 0));
-      const zone = setting.branches.find(({ id }) => id === visit.branchId)?.zone ?? setting.client.zone;
+      const zone = zoneOf(setting, visit.branchId);
+      const foretold = isLimited(setting)
+        ? await foretellAsks(tx, access, setting, [context], unsent ? [unsent.id] : [], now)
+        : null;
+      const leavesAt = foretold?.get(person.id) ?? next.at;
       const paused = isPaused(setting.client, now);
       return {
         ok: true,
         channel: next.channel,
         to: next.channel === "email" ? (recipient.email ?? "") : sayPhone(recipient.phone ?? ""),
         ...words,
-        leaves: paused ? "when everything is resumed" : next.at <= now ? "now" : sayWhen(zone, next.at, now),
+        leaves: paused ? "when everything is resumed" : leavesAt <= now ? "now" : sayWhen(zone, leavesAt, now),
         why: scheduleSentence(scheduledOf(context, setting, next, now)),
         advice: [...(paused ? ["Everything is paused"] : []), ...verdict.advice.map(traceSentence)],
         instead: unsent ? "An ask was planned for later; it’ll go out now instead." : null,

@@ -3,7 +3,7 @@ import type { EligibilityCase } from "@/core/asks/eligibility";
 import { homeOf, joinable } from "@/core/asks/sharedDay";
 import { isMinor } from "@/core/people/households";
 import { DAY, dayNumber, toLocal } from "@/core/time/zone";
-import { allowanceOf, monthOf, type Setting, todayOf, usageOf } from "@/features/clients";
+import { allowanceOf, monthOf, type Setting, todayOf, usageOf, zoneOf } from "@/features/clients";
 import { addresseeOf, addressesOf, guardiansOf, nameOf, type Person, wishesOf } from "@/features/people";
 import type { Plan } from "@/features/plans";
 import type { Visit } from "@/features/visits";
@@ -190,7 +190,7 @@ export class EligibilityFacts {
     person: Pick<Person, "id" | "householdId" | "guardianId">,
     visit: { branchId: string; endsAt: number },
   ): string {
-    const zone = this.setting.branches.find(({ id }) => id === visit.branchId)?.zone ?? this.setting.client.zone;
+    const zone = zoneOf(this.setting, visit.branchId);
     return `${homeKeyOf(person)} ${dayNumber(toLocal(zone, visit.endsAt))}`;
   }
 

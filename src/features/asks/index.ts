@@ -14,10 +14,20 @@ export {
 export { beginningOf, decideVisits, isFromList, isSpread, planOf, portionsFrom } from "./decide";
 export { EligibilityFacts, homeKeyOf, lockHomes } from "./eligibilityFacts";
 export { type NewAskEvent, prepareEvents, recordEvents, recordMessageEvents } from "./events";
+export { type ComingVisit, type Fate, foretell, foretellAsks, isLimited } from "./foretell";
 export { type AskLink, askByToken, type LinkRow, linkFromRow } from "./links";
-export { askMany, considerMany, MOST_AT_ONCE, type WouldAsk, type WouldLeaveOut } from "./many";
+export { askMany, foretellMany, MOST_AT_ONCE, type WouldAsk, type WouldLeaveOut } from "./many";
 export { STATE_WORDS, sayStep } from "./messageWords";
 export { countHeld, standingOf, stoppedPlans, tallyPlans, toldUsedUp } from "./overview";
+export {
+  asksUnderWay,
+  MOST_REHEARSED,
+  partsOfRehearsed,
+  rehearsedAsk,
+  rehearsedClient,
+  wordsOfRehearsed,
+} from "./rehearsed";
+export { personsOf, rehearsedPeople } from "./rehearsedPeople";
 export {
   planNext,
   type Retry,
@@ -50,8 +60,6 @@ export {
   addPutRight,
   dropSameTriggers,
   pauseIfRejected,
-  portionAfter,
-  portionsSoFar,
   releaseWaiting,
   runPlanSchedule,
   runTriggers,

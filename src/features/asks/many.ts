@@ -4,7 +4,7 @@ import type { Reason } from "@/core/asks/findings";
 import { sayPhone } from "@/core/contacts/phone";
 import { planByHand } from "@/core/plans/takes";
 import { sayWhen } from "@/core/time/say";
-import { loadSetting } from "@/features/clients";
+import { loadSetting, type Setting, zoneOf } from "@/features/clients";
 import { nameOf, type Person } from "@/features/people";
 import { listPlans, type Plan } from "@/features/plans";
 import type { Visit } from "@/features/visits";
@@ -16,9 +16,10 @@ import { asks } from "@/schema/asks";
 import { newId } from "@/schema/columns";
 import { people } from "@/schema/people";
 import { visits } from "@/schema/visits";
-import { loadContexts, nextOf, openAsksOf, wouldBeAsk, writtenTo } from "./contexts";
+import { type AskContext, loadContexts, nextOf, openAsksOf, wouldBeAsk, writtenTo } from "./contexts";
 import { beginAsks, beginningOf, type NewAsk } from "./decide";
 import { EligibilityFacts, lockHomes } from "./eligibilityFacts";
+import { foretellAsks, isLimited } from "./foretell";
 import { planNext } from "./schedule";
 import { composeStep } from "./wording";
 
@@ -33,6 +34,8 @@ export type WouldAsk = {
   channel: "text" | "email";
   subject: string | null;
   body: string;
+  /** When it leaves as things stand, and in words. */
+  leavesAt: number;
   leaves: string;
 };
 export type WouldLeaveOut = { personId: string; name: string; why: string };
@@ -44,6 +47,8 @@ type Candidate = {
   plan: Plan;
   person: Person;
   trace: Verdict["trace"];
+  /** The ask that would begin. */
+  context: AskContext;
 };
 
 /** What would be sent to each of these people, word for word, and who would be left out and why. */
@@ -112,13 +117,13 @@ export async function considerMany(
     }
     const words = composeStep(context, setting, now, next.step, next.channel, answerLink("xxxxxxxxxxxxxx", 0));
     const to = writtenTo(context, setting, now);
-    const zone = setting.branches.find(({ id }) => id === visit.branchId)?.zone ?? setting.client.zone;
     asked.push({
       visit,
       plan,
       person,
       trace: verdict.trace,
       channel: next.channel,
+      context: { ...context, ask: { ...context.ask, chosenChannel: next.channel } },
       would: {
         personId: person.id,
         name: nameOf(person),
@@ -126,11 +131,35 @@ export async function considerMany(
         channel: next.channel,
         subject: words.subject,
         body: words.body,
-        leaves: next.at <= now ? "now" : sayWhen(zone, next.at, now),
+        leavesAt: Math.max(now, next.at),
+        leaves: sayLeaves(setting, visit.branchId, next.at, now),
       },
     });
   }
   return { asked, leftOut };
+}
+
+const sayLeaves = (setting: Setting, branchId: string, at: number, now: number) =>
+  at <= now ? "now" : sayWhen(zoneOf(setting, branchId), at, now);
+
+/** As `considerMany`, with the moments at which their messages leave: what is limited leaves one after the other. */
+export async function foretellMany(
+  tx: Tx,
+  scope: Scope,
+  ids: readonly string[],
+  now: number,
+): Promise<{ asked: WouldAsk[]; leftOut: WouldLeaveOut[] }> {
+  const { asked, leftOut } = await considerMany(tx, scope, ids, now);
+  const setting = await loadSetting(tx);
+  const begun = asked.map(({ context }) => context);
+  const firsts = isLimited(setting) ? await foretellAsks(tx, scope, setting, begun, [], now) : null;
+  return {
+    asked: asked.map(({ would, visit }) => {
+      const leavesAt = Math.max(now, firsts?.get(would.personId) ?? would.leavesAt);
+      return { ...would, leavesAt, leaves: sayLeaves(setting, visit.branchId, leavesAt, now) };
+    }),
+    leftOut,
+  };
 }
 
 /**

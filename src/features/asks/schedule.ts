@@ -22,12 +22,15 @@ export function scheduledOf(context: AskContext, setting: Setting, next: Send, n
   const opensReview = leg.part === "review" && legsOf(context.plan.rules)[next.leg - 1]?.part !== "review";
   return whyThen(next.why, next.at, {
     delay: leg.delay,
-    after: opensReview ? "answer" : context.ask.done === 0 ? "visit" : "message",
+    after: opensReview ? "answer" : context.ask.done > 0 ? "message" : isOfPortion(context) ? "portion" : "visit",
     begins: context.plan.rules.begins.kind,
     channel: next.channel,
     calendar: calendarOf(setting, context.ask.branchId, now),
   });
 }
+
+/** Whether it waited for its turn on a list that is asked so many a day. */
+const isOfPortion = ({ ask, plan }: AskContext) => ask.isSpread && plan.rules.portions !== null;
 
 /**
  * Works out what each ask does next and writes it down: a planned message with its time and reason, or the ask's end.

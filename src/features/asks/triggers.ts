@@ -256,7 +256,7 @@ async function askPortion(
 }
 
 /** How many of a plan's lists were asked on the day of an instant, as the client counts days. */
-async function askedOnDay(tx: Tx, scope: Scope, setting: Setting, planId: string, at: number): Promise<number> {
+export async function askedOnDay(tx: Tx, scope: Scope, setting: Setting, planId: string, at: number): Promise<number> {
   const from = new Date(dayStart(setting.client.zone, at)).toISOString();
   const [{ begun }] = await rowsIn<{ begun: number }>(
     tx,
@@ -264,26 +264,6 @@ async function askedOnDay(tx: Tx, scope: Scope, setting: Setting, planId: string
   );
   return begun;
 }
-
-/** What waits for the portions of a plan already, when its next one is asked, and how many were asked on that day. */
-export async function portionsSoFar(
-  tx: Tx,
-  scope: Scope,
-  setting: Setting,
-  plan: Plan,
-  now: number,
-): Promise<{ waiting: { id: string; endsAt: number }[]; first: number | null; asked: number }> {
-  const waiting = await tx
-    .select({ id: visits.id, endsAt: visits.endsAt })
-    .from(visits)
-    .where(and(eq(visits.clientId, scope.clientId), eq(visits.waitsFor, plan.id)));
-  const first = plan.nextRunAt ?? portionsFrom(setting, plan, now);
-  return { waiting, first, asked: first === null ? 0 : await askedOnDay(tx, scope, setting, plan.id, first) };
-}
-
-/** When the portion after one is asked. */
-export const portionAfter = (setting: Setting, plan: Plan, at: number): number | null =>
-  portionsFrom(setting, plan, nextDay(setting.client.zone, at));
 
 function dayStart(zone: string, at: number): number {
   return fromLocal(zone, dayNumber(toLocal(zone, at)) * DAY);

@@ -18,6 +18,7 @@ export {
   officeCalendarOf,
   type Setting,
   todayOf,
+  zoneOf,
 } from "./queries";
 export {
   askForSender,

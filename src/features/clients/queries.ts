@@ -91,6 +91,11 @@ export function todayOf(setting: { client: Pick<Client, "zone"> }, now: number):
   return formatDay(dayNumber(toLocal(setting.client.zone, now)));
 }
 
+/** The IANA zone of a branch; the client's own where it is none of theirs. */
+export function zoneOf({ branches, client }: Pick<Setting, "branches" | "client">, branchId?: string | null): string {
+  return branches.find(({ id }) => id === branchId)?.zone ?? client.zone;
+}
+
 /** When messages of a branch may leave, with the public holidays of its region for the years around `now`. */
 export function calendarOf(setting: Setting, branchId: string, now: number): SendCalendar {
   const { client } = setting;

@@ -77,12 +77,7 @@ export class StoredQuota extends SendQuota {
   }
 
   /** A worker comes a little after the moment that was promised: that one still holds. */
-  override slot(
-    channel: Channel,
-    at: number,
-    promised: number | null,
-    permit: (free: number) => number | null,
-  ): Slot {
+  override slot(channel: Channel, at: number, promised: number | null, permit: (free: number) => number | null): Slot {
     const isPromised = promised !== null && this.recentSends[channel].includes(promised);
     return super.slot(channel, at, isPromised ? at : null, permit);
   }

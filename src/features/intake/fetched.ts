@@ -4,7 +4,7 @@ import { NoCalendar } from "@/core/calendar/expand";
 import type { FetchReport } from "@/core/intake/feedReports";
 import { DAY } from "@/core/time/zone";
 import { stopAsksOfVisits } from "@/features/asks";
-import { loadSetting, type Setting } from "@/features/clients";
+import { loadSetting, zoneOf } from "@/features/clients";
 import { refreshLastVisits } from "@/features/people";
 import { cancelUnnamed } from "@/features/visits";
 import { now as clockNow } from "@/platform/clock";
@@ -84,9 +84,7 @@ export async function fetchFeed({ clientId, feedId }: { clientId: string; feedId
  * calendar and lies ahead counts as cancelled. Throws `NoCalendar`.
  */
 export async function takeCalendar(scope: Scope, feed: Feed, text: string, now: number): Promise<FetchReport> {
-  const zoneIn = ({ branches, client }: Setting) =>
-    branches.find(({ id }) => id === feed.branchId)?.zone ?? client.zone;
-  const zone = zoneIn(await withClient(scope, loadSetting));
+  const zone = zoneOf(await withClient(scope, loadSetting), feed.branchId);
   // What was over at the last look was seen then: a series that is changed afterwards does not bring its past again.
   const from = Math.max(now - BACK, (feed.polledAt ?? 0) - DAY / 4);
   // No transaction is open meanwhile: reading may take its time.

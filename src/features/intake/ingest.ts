@@ -14,8 +14,10 @@ import {
 import { type IncomingVisit, type UpsertedVisit, upsertVisits, type Visit, type VisitsDryRun } from "@/features/visits";
 import type { Scope, Tx } from "@/platform/database";
 import { loadNames, type Names, saveUnknownNames } from "./names";
+import { visitOfRow } from "./rowIds";
 
-export type IngestItem = { arrival: Arrival; saidAt?: number | null };
+/** `row`: where it stands in its list, for lists that are read as a whole. */
+export type IngestItem = { arrival: Arrival; saidAt?: number | null; row?: number };
 
 export type IngestOptions = UpsertOptions & {
   way: Visit["source"];
@@ -71,9 +73,10 @@ export async function ingest(
   );
   const rows = people.flatMap((kept, index) => {
     const visit = settled[index].visit;
-    return kept.person && visit
-      ? [{ index, visit: { ...visit, personId: kept.person.id, isOfNewPerson: kept.kind === "new" } }]
-      : [];
+    if (!kept.person || !visit) return [];
+    const { row } = coming[index];
+    const id = row !== undefined && options.intakeId ? visitOfRow(options.intakeId, row) : undefined;
+    return [{ index, visit: { ...visit, id, personId: kept.person.id, isOfNewPerson: kept.kind === "new" } }];
   });
   const visits = await upsertVisits(
     tx,

@@ -8,6 +8,7 @@ import { addJob } from "@/platform/jobs";
 import { type IntakeCounts, intakeRows, intakes, type ReadingChoice, readings } from "@/schema/intake";
 import { AT_ONCE } from "./atOnce";
 import { type IngestResult, ingest } from "./ingest";
+import { optionsOf } from "./listOptions";
 import { type ReadRow, readRows } from "./listReading";
 import { findIntake, type Intake, leaseEnd, loadList, withoutContent } from "./listState";
 import { inChunks } from "./readAhead";
@@ -146,7 +147,7 @@ async function ingestRows(
     tx,
     scope,
     setting,
-    usable.map(({ read }) => ({ arrival: read })),
+    usable.map(({ row, read }) => ({ arrival: read, row })),
     optionsOf(intake, now),
   );
   const counts: IntakeCounts = {
@@ -196,24 +197,6 @@ async function ingestRows(
       .values(notes.slice(at, at + 500))
       .onConflictDoNothing();
   return counts;
-}
-
-function optionsOf(intake: Intake, now: number) {
-  const choice = intake.choice as ReadingChoice;
-  const isDropOff = intake.source === "drop-off";
-  return {
-    source: intake.name,
-    intakeId: intake.id,
-    sharedAddress: choice.sharedAddress,
-    replaces: false,
-    way:
-      intake.source === "end of day" ? ("end of day" as const) : isDropOff ? ("drop-off" as const) : ("file" as const),
-    feedId: intake.feedId,
-    looked: intake.asks === true,
-    serviceId: choice.serviceId,
-    branchId: choice.branchId,
-    now,
-  };
 }
 
 export type NotedRow = typeof intakeRows.$inferSelect;

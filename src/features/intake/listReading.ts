@@ -4,7 +4,7 @@ import { fieldsOfRow, guessColumns } from "@/core/intake/columns";
 import { settleOrder } from "@/core/intake/dates";
 import { headerKey, VISIT_FIELDS } from "@/core/intake/fields";
 import { shapeOf } from "@/core/intake/table";
-import { loadSetting, type Setting } from "@/features/clients";
+import { loadSetting, type Setting, zoneOf } from "@/features/clients";
 import { now as clockNow } from "@/platform/clock";
 import { type Scope, withClient } from "@/platform/database";
 import { addJob } from "@/platform/jobs";
@@ -258,9 +258,10 @@ async function previewAgain(
   const forecast =
     choice.order === null
       ? null
-      : await withClient(scope, (tx) =>
-          previewImport(tx, scope, setting, readRows(list, choice, setting, now), choice, now),
-        );
+      : await withClient(scope, async (tx) => {
+          const intake = await findIntake(tx, scope, id);
+          return intake && previewImport(tx, scope, setting, intake, readRows(list, choice, setting, now), choice, now);
+        });
   await change(scope, id, { state: "ready", choice, forecast });
 }
 
@@ -314,7 +315,7 @@ export function* readRows(
   now: number,
   from = 0,
 ): Generator<ReadRow> {
-  const zone = setting.branches.find(({ id }) => id === choice.branchId)?.zone ?? setting.client.zone;
+  const zone = zoneOf(setting, choice.branchId);
   const hasVisits = choice.matching.some((field) => field && VISIT_FIELDS.includes(field));
   const reading = {
     country: setting.client.country,

@@ -4,7 +4,7 @@ import { type ReadEvent, readEvent, valueAt } from "@/core/intake/events";
 import type { EventResult } from "@/core/intake/feedReports";
 import type { Field } from "@/core/intake/fields";
 import { shortKey } from "@/core/shortKey";
-import { loadSetting, type Setting } from "@/features/clients";
+import { loadSetting, type Setting, zoneOf } from "@/features/clients";
 import { nameOf } from "@/features/people";
 import { now as clockNow } from "@/platform/clock";
 import { anyOf, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
@@ -154,7 +154,7 @@ async function readOne(
   const read = readEvent(
     delivery.body,
     mapping,
-    { country: setting.client.country, zone: zoneOf(setting, feed), now },
+    { country: setting.client.country, zone: zoneOf(setting, feed.branchId), now },
     missing,
   );
   if (read.kind === "left aside") return { state: "ignored", result: read.why };
@@ -163,9 +163,6 @@ async function readOne(
     return { state: "waiting", result: { code: "visit not known", number: shortKey(number, 100) } };
   return { state: "failed", result: { code: "unusable", remarks: read.problems } };
 }
-
-const zoneOf = (setting: Setting, feed: Feed) =>
-  setting.branches.find(({ id }) => id === feed.branchId)?.zone ?? setting.client.zone;
 
 async function takeEvents(
   tx: Tx,

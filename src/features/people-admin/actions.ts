@@ -5,7 +5,7 @@ import { z } from "zod";
 import { capital, sayCount } from "@/core/time/say";
 import { DAY, fromLocal, HOUR, parseDay } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
-import { askMany, considerMany, MOST_AT_ONCE, type WouldAsk, type WouldLeaveOut } from "@/features/asks";
+import { askMany, foretellMany, MOST_AT_ONCE, type WouldAsk, type WouldLeaveOut } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
 import { deleteView, directoryQuery, findPerson, saveView } from "@/features/people";
 import { type Access, requireAccess } from "@/platform/access";
@@ -38,11 +38,9 @@ export const previewMany = readAction(
     const now = await clockNow();
     return withClient(access, async (tx) => {
       const ids = await selectedIds(tx, access, wanted.data, now, 5000);
-      const { asked, leftOut } = await considerMany(tx, access, ids, now);
       return {
         ok: true as const,
-        asked: asked.map(({ would }) => would),
-        leftOut,
+        ...(await foretellMany(tx, access, ids, now)),
         more: Math.max(0, ids.length - MOST_AT_ONCE),
       };
     });

@@ -1,7 +1,7 @@
 export { findingsOf, lookAtLinks } from "./checks";
 export { loadPlanView, type PlanView } from "./planView";
-export { type RehearsalSum, runRehearsal, sumUp, wordsOf } from "./rehearsal";
+export { type RehearsalSum, runRehearsal, sumUp } from "./rehearsal";
 export { stageRehearsal } from "./rehearsalStage";
 export { loadRehearsal, type RehearsalView, rehearsalQuery } from "./rehearsalView";
-export { MOST_REHEARSED, type RehearsalSource } from "./rehearsedVisits";
+export type { RehearsalSource } from "./rehearsedVisits";
 export { tallyWordings } from "./trials";

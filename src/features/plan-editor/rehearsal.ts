@@ -1,16 +1,13 @@
 import type { Rehearsal, RehearsedMessage, RehearsedPlan, RehearsedVerdict } from "@/core/asks/rehearsal";
 import { rehearse } from "@/core/asks/rehearse";
 import { beginsAtMoment, type PlanRules } from "@/core/plans/planRules";
-import { carriesPicture, mediaParts } from "@/core/words/namedPicture";
-import { composeStep } from "@/features/asks";
+import { carriesPicture } from "@/core/words/namedPicture";
+import { partsOfRehearsed } from "@/features/asks";
 import type { Setting } from "@/features/clients";
-import { NOBODY } from "@/features/people";
-import { NO_VISIT } from "@/features/visits";
-import { answerLink } from "@/platform/customerLinks";
 import type { RehearsalStage } from "./rehearsalStage";
 
 export { type RehearsalStage, stageRehearsal } from "./rehearsalStage";
-export { MOST_REHEARSED, type RehearsalSource } from "./rehearsedVisits";
+export type { RehearsalSource } from "./rehearsedVisits";
 
 /** Runs one version of a plan, in its place among the others, on the stage. */
 export function runRehearsal(stage: RehearsalStage, planId: string, rules: PlanRules): Rehearsal {
@@ -42,38 +39,8 @@ export function runRehearsal(stage: RehearsalStage, planId: string, rules: PlanR
     underWay: stage.underWay,
     now: stage.now,
     until: stage.until,
-    partsOf: (message) => {
-      if (message.channel !== "text") return null;
-      const { parts, picture } = wordsOf(stage, message);
-      const { mediaPrice, partPrice } = stage.setting.client;
-      return picture === null ? parts : mediaParts(mediaPrice, partPrice);
-    },
+    partsOf: (message) => partsOfRehearsed(stage, message),
   });
-}
-
-const TOKEN = "k7q2m9wx4tzr3n";
-
-/** A message exactly as it would read; only the link's own letters are made up. */
-export function wordsOf(stage: RehearsalStage, message: Omit<RehearsedMessage, "parts">) {
-  const { setting, persons, seen, now } = stage;
-  const person = persons.get(message.personId) ?? NOBODY;
-  const [first, ...others] = message.visitIds.flatMap((id) => seen.get(id) ?? []);
-  const visit = first ?? { ...NO_VISIT, branchId: message.branchId };
-  const along = others.map((other) => ({
-    about: other.about,
-    given: persons.get(other.personId)?.given ?? "",
-    personId: other.personId,
-  }));
-  const guardian = persons.get(person.guardianId ?? "") ?? null;
-  const plan = { id: message.planId, rules: message.rules };
-  return composeStep(
-    { plan, person, visit, guardian, along },
-    setting,
-    now,
-    message.step,
-    message.channel,
-    answerLink(TOKEN, message.leg),
-  );
 }
 
 /** What a text costs, in thousandths of the client's currency. */

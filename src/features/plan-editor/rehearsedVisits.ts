@@ -2,7 +2,7 @@ import { and, asc, eq, gte, isNotNull, lt, sql } from "drizzle-orm";
 import type { RehearsedVisit } from "@/core/asks/rehearsal";
 import type { PlanRules } from "@/core/plans/planRules";
 import { DAY } from "@/core/time/zone";
-import { isFromList, isSpread } from "@/features/asks";
+import { isFromList, isSpread, MOST_REHEARSED } from "@/features/asks";
 import { NO_VISIT, type Visit } from "@/features/visits";
 import { anyOf, rowsIn, type Scope, type Tx } from "@/platform/database";
 import { visits } from "@/schema/visits";
@@ -14,9 +14,6 @@ export type RehearsalSource =
   | { kind: "past"; from: number; to: number }
   | { kind: "booked"; days: number }
   | { kind: "list"; id: string };
-
-/** At most so many visits in one rehearsal. */
-export const MOST_REHEARSED = 20_000;
 
 const visitColumns = {
   id: visits.id,

@@ -6,7 +6,7 @@ import { OUTCOMES } from "@/core/asks/findings";
 import { parseClockTime } from "@/core/time/delay";
 import { DAY, fromLocal, MINUTE, parseDay } from "@/core/time/zone";
 import { decideVisits, stopAsksOfVisits } from "@/features/asks";
-import { loadSetting } from "@/features/clients";
+import { loadSetting, zoneOf } from "@/features/clients";
 import { findPerson } from "@/features/people";
 import { recordVisit, setOutcome, visitInput } from "@/features/visits";
 import { action, atClientWith, before, form, text } from "@/platform/action";
@@ -23,7 +23,7 @@ export const addVisit = action(
     const text = (name: string) => formText(form, name);
     const result = await withClient(access, async (tx): Promise<ActionResult> => {
       const setting = await loadSetting(tx);
-      const zone = setting.branches.find(({ id }) => id === text("branchId"))?.zone ?? setting.client.zone;
+      const zone = zoneOf(setting, text("branchId"));
       const endsAt = readMoment(text("day"), text("time"), zone);
       if (endsAt === null)
         return { ok: false, message: "When did it end?", fields: { time: "Enter a date, and a time like 14:05." } };

@@ -10,6 +10,8 @@ import type { Visit } from "./service";
 
 /** A visit as it arrives: names are settled, or stand in `words` until somebody says what they mean. */
 export type IncomingVisit = Omit<ArrivingVisit, "service" | "branch" | "teamMember"> & {
+  /** The identifier it gets where it is new. */
+  id?: string;
   personId: string;
   serviceId: string | null;
   /** Whether the source said what it was. */
@@ -204,7 +206,7 @@ export const NO_VISIT: Visit = {
 function newVisit(scope: Scope, row: IncomingVisit, now: number): Visit {
   return {
     ...NO_VISIT,
-    id: newId(),
+    id: row.id ?? newId(),
     clientId: scope.clientId,
     personId: row.personId,
     branchId: row.branchId,

@@ -1,7 +1,7 @@
 import { eq } from "drizzle-orm";
 import ExcelJS from "exceljs";
 import { starterRules } from "@/core/plans/starters";
-import { askMany, considerMany, decideVisits } from "@/features/asks";
+import { askMany, decideVisits, foretellMany } from "@/features/asks";
 import { dropTag, keepTag, loadSetting } from "@/features/clients";
 import { findIntake, receiveList, rowsOfIntake, startImport } from "@/features/intake";
 import {
@@ -470,11 +470,11 @@ describe("records", () => {
             TUESDAY - 40 * DAY,
           ),
         );
-      const seen = await inside(it, (tx) => considerMany(tx, it.scope, [a.id, b.id, c.id], TUESDAY));
-      expect(seen.asked.map(({ would }) => [would.name, would.channel, would.leaves])).toEqual([
+      const seen = await inside(it, (tx) => foretellMany(tx, it.scope, [a.id, b.id, c.id], TUESDAY));
+      expect(seen.asked.map(({ name, channel, leaves }) => [name, channel, leaves])).toEqual([
         [expect.stringContaining("Odette"), "text", "now"],
       ]);
-      expect(seen.asked[0].would.body).toContain("Hi Odette");
+      expect(seen.asked[0].body).toContain("Hi Odette");
       expect(seen.leftOut.map(({ why }) => why).sort()).toEqual(["hasn’t been in yet", "marked “never ask”"]);
       const requestKey = newId();
       const done = await Promise.all(

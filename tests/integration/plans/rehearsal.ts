@@ -3,10 +3,11 @@ import type { PlanRules } from "@/core/plans/planRules";
 import { STARTERS, starterRules } from "@/core/plans/starters";
 import { stableHash } from "@/core/stableHash";
 import { DAY, HOUR, MINUTE } from "@/core/time/zone";
+import { wordsOfRehearsed } from "@/features/asks";
 import { loadSetting } from "@/features/clients";
 import { findIntake, receiveList, startImport } from "@/features/intake";
 import { savePerson } from "@/features/people";
-import { type RehearsalSource, runRehearsal, stageRehearsal, wordsOf } from "@/features/plan-editor";
+import { type RehearsalSource, runRehearsal, stageRehearsal } from "@/features/plan-editor";
 import { installPlan } from "@/features/plans";
 import { recordVisit } from "@/features/visits";
 import { withClient } from "@/platform/database";
@@ -107,7 +108,7 @@ describe("rehearsal", () => {
       const stage = await stageRehearsal(tx, scene.scope, setting, plan.rules, source, TUESDAY);
       if (!stage) throw new Error("There’s nothing to rehearse on.");
       return runRehearsal(stage, plan.id, plan.rules).messages.map((message): Told => {
-        const words = wordsOf(stage, message);
+        const words = wordsOfRehearsed(stage, message);
         return {
           at: new Date(message.at).toISOString(),
           person: message.personId,
@@ -215,6 +216,12 @@ describe("rehearsal", () => {
     expect(foretold.sort()).toEqual(
       left.map(({ at, words }) => `${at.slice(0, 10)} ${/Hi (\w+)/.exec(words)?.[1]}`).sort(),
     );
+    // The log says what they waited for, which is not the end of a visit of last year.
+    const { rows: reasons } = await harness.owner.query(
+      "select distinct reason ->> 'after' as after from messages where client_id = $1 and step = 0",
+      [scene.client.id],
+    );
+    expect(reasons).toEqual([{ after: "portion" }]);
     const brief = (list: Told[]) =>
       list.map(({ at, words }) => `${at.slice(0, 10)} ${/Hi (\w+)/.exec(words)?.[1]}`).sort();
     expect(brief(left)).toEqual(brief(told));

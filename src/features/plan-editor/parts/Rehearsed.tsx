@@ -6,12 +6,13 @@ import { differences } from "@/core/plans/differences";
 import { legsOf } from "@/core/plans/legs";
 import type { PlanRules } from "@/core/plans/planRules";
 import { sayCount, sayDay, sayMoment } from "@/core/time/say";
+import { wordsOfRehearsed } from "@/features/asks";
 import { findingWords, reasonWords, remedySentence, scheduleSentence } from "@/locales/asking";
 import { Counted } from "@/ui/Counted";
 import { Note } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
 import { Shape } from "@/ui/ruler/DayRuler";
-import { type RehearsalSum, wordsOf } from "../rehearsal";
+import type { RehearsalSum } from "../rehearsal";
 import type { RehearsalStage } from "../rehearsalStage";
 
 /** What a rehearsal says: its numbers, its messages, whom it leaves out, and two versions side by side. */
@@ -230,7 +231,7 @@ export function MessageList({
   return (
     <ul className="divide-rule border-rule mt-3 divide-y border-y">
       {messages.map((message) => {
-        const words = wordsOf(stage, message);
+        const words = wordsOfRehearsed(stage, message);
         const leg = legsOf(message.rules)[message.leg];
         const opensReview = leg.part === "review" && legsOf(message.rules)[message.leg - 1]?.part !== "review";
         const calendar = stage.client.calendars[message.branchId] ?? Object.values(stage.client.calendars)[0];

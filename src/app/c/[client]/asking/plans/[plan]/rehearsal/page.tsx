@@ -2,13 +2,8 @@ import { notFound } from "next/navigation";
 import { z } from "zod";
 import { sayCount } from "@/core/time/say";
 import { dayNumber, formatDay, toLocal } from "@/core/time/zone";
-import {
-  loadRehearsal,
-  MOST_REHEARSED,
-  type RehearsalSum,
-  type RehearsalView,
-  rehearsalQuery,
-} from "@/features/plan-editor";
+import { MOST_REHEARSED } from "@/features/asks";
+import { loadRehearsal, type RehearsalSum, type RehearsalView, rehearsalQuery } from "@/features/plan-editor";
 import { PeriodRuler } from "@/features/plan-editor/parts/PeriodRuler";
 import { LeftOutList, MessageList, RehearsalMargin, SideBySide } from "@/features/plan-editor/parts/Rehearsed";
 import {

@@ -2,14 +2,13 @@ import { and, eq, sql } from "drizzle-orm";
 import type { RehearsedPerson } from "@/core/asks/rehearsal";
 import { isMinor } from "@/core/people/households";
 import { DAY, MINUTE } from "@/core/time/zone";
-import { homeKeyOf } from "@/features/asks";
 import { type Setting, todayOf } from "@/features/clients";
 import { addresseeOf, addressesOf, NOBODY, nameOf, type Person, recipientZones, wishesOf } from "@/features/people";
 import { anyOf, rowsIn, type Scope, type Tx } from "@/platform/database";
 import { people } from "@/schema/people";
-import type { RehearsalSource } from "./rehearsedVisits";
+import { homeKeyOf } from "./eligibilityFacts";
 
-/** The people of a rehearsal, as they stood when it begins. */
+/** The people of a rehearsal, as they stood when it begins: `isPast`, at the beginning of a period that is over. */
 
 const personColumns = {
   id: people.id,
@@ -51,12 +50,11 @@ export async function rehearsedPeople(
   setting: Setting,
   persons: ReadonlyMap<string, Person>,
   wanted: ReadonlySet<string>,
-  source: RehearsalSource,
+  isPast: boolean,
   now: number,
 ): Promise<Map<string, RehearsedPerson>> {
   const ids = [...persons.keys()];
   const iso = new Date(now).toISOString();
-  const isPast = source.kind === "past";
   const asked = await rowsIn<{ person_id: string; plan_id: string; by_hand: boolean; at: string }>(
     tx,
     sql`select person_id, plan_id, by_hand, max(first_sent_at) as at from asks
