@@ -94,7 +94,7 @@ export const intakes = pgTable(
 );
 
 export type Found = {
-  kind: "delimited" | "workbook";
+  kind: "delimited" | "workbook" | "contacts";
   encoding?: string;
   delimiter?: string;
   /** The sheets that are read, all of one shape, and those of other shapes that could be. */

@@ -368,7 +368,7 @@ function DropOffPage({
         <form method="post" encType="multipart/form-data">
           <input type="hidden" name="key" value={newId()} />
           <label htmlFor="file">File</label>
-          <input id="file" name="file" type="file" accept=".csv,.tsv,.txt,.xlsx" required />
+          <input id="file" name="file" type="file" accept=".csv,.tsv,.txt,.xlsx,.vcf" required />
           <button type="submit">Upload the list</button>
         </form>
       </section>

@@ -4,10 +4,11 @@ import { TooMuch } from "@/core/intake/delimited";
 import { fieldOfHeader } from "@/core/intake/fields";
 import type { FileProblem } from "@/core/intake/fileProblems";
 import { type Places, parseDelimited, shapeOf, TABLE_BOUNDS, type Table, tableOf } from "@/core/intake/table";
+import { looksLikeCards, tableOfCards } from "@/core/intake/vcards";
 import { readWorkbook } from "./workbook";
 
 /**
- * The bytes of a list to its table. Delimited text of any kind, or a workbook (Office Open XML). It runs in a process
+ * The bytes of a list to its table. Delimited text of any kind, a workbook (Office Open XML), or vCards. It runs in a process
  * of its own (`reader.ts`), so that no file keeps web or worker from answering.
  */
 
@@ -22,7 +23,7 @@ export class Unreadable extends Error {
 
 export type ReadyList = {
   table: Table;
-  kind: "delimited" | "workbook";
+  kind: "delimited" | "workbook" | "contacts";
   encoding?: string;
   delimiter?: string;
   /** The sheets that the table was made of, all of one shape. */
@@ -58,6 +59,8 @@ async function readBytes(bytes: Uint8Array): Promise<ReadyList> {
   if (Buffer.from(bytes.subarray(0, 5)).toString("latin1") === "%PDF-") throw new Unreadable({ code: "PDF" });
   const { text, encoding, oddBytes } = decodeText(bytes);
   if (looksBinary(text)) throw new Unreadable({ code: "not text" });
+  if (looksLikeCards(text))
+    return { table: filled(tableOfCards(text)), kind: "contacts", encoding, since1904: false, oddBytes };
   const { cells, delimiter, literalQuotes } = parseDelimited(text);
   return {
     table: filled(tableOf(cells)),

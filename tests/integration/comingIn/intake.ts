@@ -128,7 +128,7 @@ describe("intake", () => {
     expect(after.visits.find(({ words }) => words?.service)).toMatchObject({ examineAt: null, decision: null });
   });
 
-  test.each(["csv", "xlsx"] as const)(
+  test.each(["csv", "xlsx", "vcf"] as const)(
     "people exported as %s and imported again change nothing, and nobody is asked",
     async (format) => {
       const it = await scene();

@@ -10,11 +10,13 @@ export function ImportForm({ slug }: { slug: string }) {
   return (
     <div className="space-y-5">
       <DropArea className="rounded-[12px] p-7 text-center" onFiles={([file]) => send({ file })}>
-        <p className="text-second mb-3">Drop a file here: CSV, TSV or Excel (.xlsx), straight from your software.</p>
+        <p className="text-second mb-3">
+          Drop a file here: CSV, TSV or Excel (.xlsx) straight from your software, or contacts from a phone (.vcf).
+        </p>
         <input
           id="bring-file"
           type="file"
-          accept=".csv,.tsv,.txt,.xlsx"
+          accept=".csv,.tsv,.txt,.xlsx,.vcf"
           className="sr-only"
           onChange={(event) => {
             const [file] = event.target.files ?? [];

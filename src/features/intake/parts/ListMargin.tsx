@@ -114,6 +114,7 @@ function ForecastNote({ view: { slug, zone, now }, forecast }: { view: ListView;
 
 function readWords({ found, total }: Intake): string {
   if (!found) return "";
+  if (found.kind === "contacts") return `${sayCount(total, "contact")} from an address book.`;
   const delimiters: Record<string, string> = { ",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars" };
   const sheets = found.sheets ?? [];
   const how =
