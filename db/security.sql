@@ -596,6 +596,12 @@ returns table (client_id uuid) language sql stable security definer set search_p
     (select a.client_id from answers a where a.is_unread and a.words <> '' and not a.is_doubtful limit 2000)) t limit p_most
 $$;
 
+-- Clients of whose customers' words an earlier reader read some.
+create or replace function estima_clients_to_read_anew(p_reader int)
+returns table (client_id uuid) language sql stable security definer set search_path = public, pg_temp as $$
+  select id from clients where themes_reader < p_reader order by id
+$$;
+
 -- Reviews of the current client that hold all of these words (the last of them may be a beginning), the latest first. As a
 -- function of the tables' owner, because such operators may not run before a row policy.
 create or replace function estima_search_reviews(p_words text, p_most int)

@@ -18,6 +18,7 @@ import type { Tone } from "@/core/replies/sentences/bank";
 import type { Scale } from "@/core/reviews/rating";
 import type { SiteProblem } from "@/core/reviews/siteProblems";
 import type { ConnectorId } from "@/core/reviews/sites";
+import { READER } from "@/core/themes/themes";
 import type { SendHours, WeekHours } from "@/core/time/sendHours";
 import type { Logo } from "@/core/words/logo";
 import type { BranchLook, Look } from "@/core/words/look";
@@ -113,6 +114,11 @@ export const clients = pgTable(
     privacyNote: jsonb("privacy_note").$type<PrivacyNotes>(),
     /** Texts in Polish keep their marks (ą, ł, ż), and so take more parts. */
     keepsMarks: boolean("keeps_marks").notNull().default(false),
+    /** By which reader of themes all that its customers said was read (core/themes/themes). */
+    themesReader: integer("themes_reader")
+      .notNull()
+      .default(0)
+      .$defaultFn(() => READER),
     /** How what customers get looks beside colour and logo. */
     look: jsonb("look").$type<Look>(),
     /** A wide picture above emails and pages, and the face of who writes; null for none. */

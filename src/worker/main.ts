@@ -20,7 +20,7 @@ import { claimDeletions, deleteClient } from "@/features/offboarding";
 import { claimOutlooks, claimSummaries, mailSummary, refreshOutlook } from "@/features/outlook";
 import { findMatches } from "@/features/people-admin";
 import { claimListings, claimReplies, collect, postDueReply } from "@/features/reviews";
-import { clientsToRead, readAllAnew, readThemesOf } from "@/features/themes";
+import { clientsToRead, clientsToReadAnew, readAllAnew, readThemesOf } from "@/features/themes";
 import { closeApart } from "@/platform/apart";
 import { now as clockNow, demoClockState, setDemoClock } from "@/platform/clock";
 import { checkRole, closeDatabase, workFor } from "@/platform/database";
@@ -107,6 +107,11 @@ const queueLog = new Logger((scope) => (level, _words, meta) => {
   );
 });
 
+/** A release that reads otherwise for themes has everything read once more, client by client. */
+async function readAnewWhatIsOld(): Promise<void> {
+  for (const clientId of await clientsToReadAnew()) await addJob("anew", { clientId }, `anew ${clientId}`);
+}
+
 async function main(): Promise<void> {
   const env = environment();
   // Heard from the first job on: whoever says stop while this still starts is answered when it has started.
@@ -165,6 +170,7 @@ async function main(): Promise<void> {
   const sweepAll = () =>
     clockNow()
       .then(sweep)
+      .then(readAnewWhatIsOld)
       .catch((error) => log.error(describeError(error), "sweep failed"));
   await sweepAll();
   const sweeping = setInterval(sweepAll, 300_000);

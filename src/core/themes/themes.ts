@@ -16,6 +16,9 @@ export const THEMES = [
 ] as const;
 export type Theme = (typeof THEMES)[number];
 
+/** Goes up whenever texts are read for themes in another way: what was read before is then read again. */
+export const READER = 1;
+
 /** Happier or unhappier with it. */
 export type Polarity = "happy" | "unhappy";
 

@@ -49,6 +49,11 @@ export async function saveBusiness(tx: Tx, scope: Scope, who: string, it: Busine
   });
 }
 
+/** By which reader of themes all that its customers said has been read, or will be. */
+export async function setThemesReader(tx: Tx, scope: Scope, reader: number): Promise<void> {
+  await tx.update(clients).set({ themesReader: reader }).where(eq(clients.id, scope.clientId));
+}
+
 export const branchInput = z.object({
   name: typedText(60, "Enter a name for the branch."),
   address: typedText(300, "Enter its address."),

@@ -1,5 +1,6 @@
 export { installationAddress, sendAccountMail } from "./accountMail";
 export { setAnswerTimes, setAwayWord, setOfficeHours } from "./answering";
+export { setThemesReader } from "./business";
 export { createClient, type IdsByName } from "./create";
 export { setClientPicture } from "./customerSide";
 export { holidaysOf, regionsOf } from "./holidays";

@@ -44,6 +44,8 @@ export type DraftDesk = {
   facts: Map<string, PrivateFacts>;
   /** People whose visits lately were about something that is never asked about, such as end-of-life care. */
   bereaved: Set<string>;
+  /** By person, the language in which they are written to, where that is known. */
+  languages: Map<string, Language>;
 };
 
 /**
@@ -58,7 +60,14 @@ export async function openDesk(
   signature: string,
   afresh = false,
 ): Promise<DraftDesk> {
-  const desk: DraftDesk = { setting, signature, recent: new Map(), facts: new Map(), bereaved: new Set() };
+  const desk: DraftDesk = {
+    setting,
+    signature,
+    recent: new Map(),
+    facts: new Map(),
+    bereaved: new Set(),
+    languages: new Map(),
+  };
   for (const listingId of afresh ? [] : new Set(list.map((review) => review.listingId))) {
     const rows = await tx
       .select({ reviewId: reviews.id, reply: reviews.reply })
@@ -85,25 +94,26 @@ export async function openDesk(
 const BEREAVED_DAYS = 120;
 
 /**
- * What is known of these people and may not be said in public (their names, visits and addresses), and who of them had a
- * visit lately about which nobody is ever asked.
+ * What is known of these people and may not be said in public (their names, visits and addresses), who of them had a
+ * visit lately about which nobody is ever asked, and their languages.
  */
 async function factsOf(
   tx: Tx,
   scope: Scope,
   setting: Setting,
   people: readonly string[],
-): Promise<Pick<DraftDesk, "facts" | "bereaved">> {
+): Promise<Pick<DraftDesk, "facts" | "bereaved" | "languages">> {
   const ids = sql`${`{${people.join(",")}}`}::uuid[]`;
   const persons = await rowsIn<{
     id: string;
     family: string;
     email: string | null;
     phone: string | null;
+    language: string | null;
     bereaved: boolean;
   }>(
     tx,
-    sql`select p.id, p.family, p.email, p.phone, exists (
+    sql`select p.id, p.family, p.email, p.phone, coalesce(p.language, p.page_language) as language, exists (
         select 1 from visits v join services s on s.id = v.service_id
         where v.client_id = p.client_id and v.person_id = p.id and s.never_ask and v.ends_at > (
           select max(x.ends_at) from visits x where x.client_id = p.client_id and x.person_id = p.id
@@ -139,7 +149,16 @@ async function factsOf(
       ];
     }),
   );
-  return { facts, bereaved: new Set(persons.filter(({ bereaved }) => bereaved).map(({ id }) => id)) };
+  return {
+    facts,
+    bereaved: new Set(persons.filter(({ bereaved }) => bereaved).map(({ id }) => id)),
+    languages: new Map(
+      persons.flatMap(({ id, language: said }) => {
+        const language = said && firstLanguage(said);
+        return language && isLanguage(language) ? [[id, language] as const] : [];
+      }),
+    ),
+  };
 }
 
 /** What a review speaks of that a person has to answer: by its words, or by what its writer was there for. */
@@ -160,6 +179,10 @@ export const ownLanguage = ({ client }: Setting): Language => {
   return isLanguage(language) ? language : "en";
 };
 
+/** The language in which a review is likeliest to be written, where its words do not tell: its writer's, or the client's. */
+export const likeliestLanguage = (desk: DraftDesk, { personId }: Pick<Review, "personId">): Language =>
+  desk.languages.get(personId ?? "") ?? ownLanguage(desk.setting);
+
 /** What somebody's words name, in a language that is read; else nothing. */
 export const namedIn = (words: string, setting: Setting): readonly Found[] =>
   readingOf(words, ownLanguage(setting)).named ?? [];
@@ -167,7 +190,7 @@ export const namedIn = (words: string, setting: Setting): readonly Found[] =>
 /** The input from which a review's draft is made, whoever asks for it. */
 export function draftInput(desk: DraftDesk, review: Review, turn: number): DraftInput {
   const { setting, signature } = desk;
-  const { language, named: read } = readingOf(review.words, ownLanguage(setting), review.rating);
+  const { language, named: read } = readingOf(review.words, likeliestLanguage(desk, review), review.rating);
   const named = read ?? [];
   const { client, team } = setting;
   return {

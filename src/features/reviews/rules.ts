@@ -20,7 +20,7 @@ import type { Scope, Tx } from "@/platform/database";
 import { newId } from "@/schema/columns";
 import { replyRules } from "@/schema/replyRules";
 import { reviews } from "@/schema/reviews";
-import { type DraftDesk, draftedOf, draftInput, gravityFor, openDesk, ownLanguage } from "./drafts";
+import { type DraftDesk, draftedOf, draftInput, gravityFor, likeliestLanguage, openDesk } from "./drafts";
 import { isPlanned } from "./queries";
 import { readingOf } from "./readings";
 import { tellOfApproval } from "./replies";
@@ -51,8 +51,7 @@ export function namesOf(setting: Setting, saved: readonly SavedReply[]) {
 }
 
 function factsOf(review: Review, site: string, desk: DraftDesk): ReviewFacts {
-  const { setting } = desk;
-  const { language, isLanguageSure } = readingOf(review.words, ownLanguage(setting), review.rating);
+  const { language, isLanguageSure } = readingOf(review.words, likeliestLanguage(desk, review), review.rating);
   return {
     site,
     scale: review.scale,

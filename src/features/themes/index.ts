@@ -1,3 +1,3 @@
 export { listOwnThemes, type OwnTheme, readingProgress } from "./own";
 export { CLAUSES_PAGE, clausesOf, countTexts, countThemes, partsOf, type ThemeCount } from "./queries";
-export { clientsToRead, readAllAnew, readThemesOf } from "./reading";
+export { clientsToRead, clientsToReadAnew, readAllAnew, readThemesOf } from "./reading";

@@ -1,8 +1,9 @@
 import { sql } from "drizzle-orm";
 import { readOwnThemes } from "@/core/themes/own";
+import { READER } from "@/core/themes/themes";
 import { detectLanguage } from "@/core/words/detectLanguage";
 import { markAnswersRead, readAnswersAnew } from "@/features/answers";
-import { loadSetting } from "@/features/clients";
+import { loadSetting, setThemesReader } from "@/features/clients";
 import { markReviewsRead, ownLanguage, readingOf, readReviewsAnew } from "@/features/reviews";
 import { rowsIn, rowsOf, type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import { namedThemes } from "@/schema/themes";
@@ -44,10 +45,16 @@ export async function readThemesOf(clientId: string, signal?: AbortSignal): Prom
   return count;
 }
 
+/** Clients of whose texts an earlier reader read some. */
+export async function clientsToReadAnew(): Promise<string[]> {
+  const rows = await rowsOf<{ client_id: string }>(sql`select * from estima_clients_to_read_anew(${READER})`);
+  return rows.map(({ client_id }) => client_id);
+}
+
 /** Texts that are marked in one transaction. */
 const MARKED = 5000;
 
-/** Has everything that a client's customers said read again, since its themes have changed. */
+/** Has everything that a client's customers said read again, since its themes or our reader have changed. */
 export async function readAllAnew(clientId: string, signal?: AbortSignal): Promise<void> {
   const scope = workFor(clientId);
   for (const mark of [readReviewsAnew, readAnswersAnew]) {
@@ -55,6 +62,7 @@ export async function readAllAnew(clientId: string, signal?: AbortSignal): Promi
     for (let isOver = false; !isOver && !signal?.aborted; isOver = after === null)
       after = await markSome(scope, mark, after);
   }
+  if (!signal?.aborted) await withClient(scope, (tx) => setThemesReader(tx, scope, READER));
 }
 
 type Mark = typeof readReviewsAnew;

@@ -107,6 +107,11 @@ describe("heard", () => {
       );
       const { drafted: spanish } = await draftNow();
       expect([spanish.language, spanish.draft?.text.startsWith("Buenos días, Jun:")]).toEqual(["es", true]);
+      // Words that tell no language are taken for the writer's own, where that is known.
+      await harness.owner.query("update reviews set words = 'Top!' where id = $1", [review.id]);
+      expect((await draftNow()).drafted.language).toBe("en");
+      await harness.owner.query("update people set language = 'de' where id = $1", [person.id]);
+      expect((await draftNow()).drafted.language).toBe("de");
     });
 
     test("are unlike the last replies of the listing, and another is really another", async () => {

@@ -5,6 +5,7 @@ import { collect } from "@/features/reviews";
 import {
   clausesOf,
   clientsToRead,
+  clientsToReadAnew,
   countTexts,
   countThemes,
   partsOf,
@@ -110,6 +111,20 @@ describe("themes", () => {
     await collectNow();
     await Promise.all([read(), read()]);
     expect(await counted()).toEqual({ kindness: "1, 0 unhappy" });
+  });
+
+  test("what an earlier reader read is read again, once", async () => {
+    write("We waited an hour.");
+    await collectNow();
+    await read();
+    await harness.owner.query("update named_themes set theme = 'price' where client_id = $1", [scene.client.id]);
+    expect(await clientsToReadAnew()).not.toContain(scene.client.id);
+    await harness.owner.query("update clients set themes_reader = 0 where id = $1", [scene.client.id]);
+    expect(await clientsToReadAnew()).toContain(scene.client.id);
+    await readAllAnew(scene.client.id);
+    expect(await clientsToReadAnew()).not.toContain(scene.client.id);
+    await read();
+    expect(await counted()).toEqual({ waiting: "1, 1 unhappy" });
   });
 
   test("a theme of one's own has everything read again, and goes with all that was found for it", async () => {

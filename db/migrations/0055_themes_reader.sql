@@ -1,0 +1,1 @@
+ALTER TABLE "clients" ADD COLUMN "themes_reader" integer DEFAULT 0 NOT NULL;
