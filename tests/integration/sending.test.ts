@@ -2,3 +2,4 @@ import "./sending/bounces";
 import "./sending/receipts";
 import "./sending/outage";
 import "./sending/events";
+import "./sending/budgets";

@@ -6,6 +6,7 @@ import type {
   RehearsedPlan,
   RehearsedVisit,
 } from "@/core/asks/rehearsal";
+import { groupBy } from "@/core/groups";
 import { legsOf } from "@/core/plans/legs";
 import type { PlanRules } from "@/core/plans/planRules";
 import { addDelay } from "@/core/time/delay";
@@ -22,17 +23,6 @@ export type World = {
   people: Map<string, RehearsedPerson>;
   visits: Map<string, RehearsedVisit>;
 };
-
-function groupBy<T, K>(list: readonly T[], keyOf: (one: T) => K): Map<K, T[]> {
-  const groups = new Map<K, T[]>();
-  for (const one of list) {
-    const key = keyOf(one);
-    const group = groups.get(key);
-    if (group) group.push(one);
-    else groups.set(key, [one]);
-  }
-  return groups;
-}
 
 /** What must hold, and everything that breaks it. */
 export function breaches(world: World, { messages, verdicts, stops, waiting }: Rehearsal): Record<string, unknown[]> {

@@ -10,6 +10,7 @@ import {
   type AskLink,
   languageFor,
   loadContexts,
+  lockPersonOfAsk,
   noteFollowed,
   openAsksOf,
   planNext,
@@ -23,13 +24,12 @@ import {
 import { loadSetting } from "@/features/clients";
 import { openConcern } from "@/features/concerns";
 import { syncOwnReview } from "@/features/own-reviews";
-import { lockPeopleRows, recordAnswered, setName, setPageLanguage } from "@/features/people";
+import { recordAnswered, setName, setPageLanguage } from "@/features/people";
 import { now as clockNow } from "@/platform/clock";
 import { type Scope, type Tx, withClient, workFor } from "@/platform/database";
 import type { Visitor } from "@/platform/visitor";
 import { answerPhotos } from "@/schema/answerPhotos";
 import { answers, sitesFollowed } from "@/schema/answers";
-import { asks } from "@/schema/asks";
 import { tellOfNote } from "./notes";
 import { type Answer, hasWritten, judged, loadView, withAsk } from "./view";
 
@@ -51,16 +51,11 @@ export const photoWith = (scope: Scope, answerId: string) =>
 async function markAnswered(tx: Tx, scope: Scope, context: AskContext, answer: Answer, now: number): Promise<void> {
   const { ask, plan } = context;
   const { rating, recommend } = answer;
-  if (ask.answeredAt === null || (rating !== null && rating !== ask.answerRating))
-    await recordEvents(tx, scope, [{ kind: "answered", source: "person", at: now, askId: ask.id, rating }]);
   const doorsGoBy = judged(plan.rules.more, answer);
-  await setAnswered(tx, scope, ask.id, ask.answeredAt ?? now, { rating, judged: doorsGoBy, recommend });
-  await recordAnswered(tx, scope, ask.personId, now, recommend);
   const mayGoOn = (ask.stop === null || ask.stop === "answered") && ask.reviewedAt === null;
-  if (!mayGoOn || !goesOn(plan.rules, ask.done, doorsGoBy)) {
-    await stopAsks(tx, scope, [ask.id], "answered", now);
-    return;
-  }
+  const stops = !mayGoOn || !goesOn(plan.rules, ask.done, doorsGoBy);
+  await setAnswered(tx, scope, ask, { rating, judged: doorsGoBy, recommend }, stops, now);
+  if (stops) return;
   // Somebody else's ask may have begun meanwhile: a person has one at a time.
   const others = (await openAsksOf(tx, scope, [ask.personId])).filter(({ id }) => id !== ask.id);
   if (others.length > 0) return;
@@ -71,8 +66,7 @@ async function markAnswered(tx: Tx, scope: Scope, context: AskContext, answer: A
 
 /** The ask with its person and plan, locked in the one order: people, asks, messages. */
 export async function lockedContext(tx: Tx, scope: Scope, askId: string): Promise<AskContext> {
-  const [{ personId }] = await tx.select({ personId: asks.personId }).from(asks).where(eq(asks.id, askId));
-  await lockPeopleRows(tx, scope, [personId]);
+  await lockPersonOfAsk(tx, scope, askId);
   const [context] = await loadContexts(tx, scope, [askId], true);
   return context;
 }
@@ -112,11 +106,17 @@ export async function keepAnswer(
             })
             .returning()
         )[0];
-    const to = writtenTo({ person, guardian }, await loadSetting(tx), now);
-    if (language && language !== PSEUDO) await setPageLanguage(tx, scope, to.id, language);
+    const setting = await loadSetting(tx);
+    const to = writtenTo({ person, guardian }, setting, now);
+    const inLanguage = language && language !== PSEUDO && language !== to.pageLanguage ? language : null;
+    if (inLanguage && to.id !== person.id) await setPageLanguage(tx, scope, to.id, inLanguage);
+    await recordAnswered(tx, scope, person.id, now, answer.recommend, to.id === person.id ? inLanguage : null);
     await markAnswered(tx, scope, context, answer, now);
-    await tellOfNote(tx, scope, answer, await concernOf(tx, scope, context, answer, given, now), now);
-    await syncOwnReview(tx, scope, answer, to, languageFor(to, await loadSetting(tx)), now);
+    const isConcern = await concernOf(tx, scope, context, answer, given, now, before === null);
+    await tellOfNote(tx, scope, answer, isConcern, now);
+    // Without their leave, before and now, nothing of it stands on the page.
+    if (before?.mayShowAt || answer.mayShowAt !== null)
+      await syncOwnReview(tx, scope, answer, to, languageFor(to, setting), now);
     return true;
   });
   return done ?? false;
@@ -143,12 +143,14 @@ async function concernOf(
   answer: Answer,
   given: Given,
   now: number,
+  isNew: boolean,
 ): Promise<boolean> {
   const { threshold } = rules.doors;
   const isUnhappy = answer.rating === null || judged(rules.more, answer) <= threshold;
   const handsOver = rules.style === "how it went first" && given.rating !== undefined && given.rating <= threshold;
   const { personId, visitId, branchId } = ask;
   const isWanted = handsOver || (isUnhappy && hasWritten(answer));
+  if (isNew && !isWanted) return false;
   return openConcern(tx, scope, { ...saidIn(answer, now), personId, visitId, branchId }, now, isWanted);
 }
 

@@ -122,6 +122,14 @@ export async function lockAsks(tx: Tx, scope: Scope, askIds: string[]): Promise<
     .for("update");
 }
 
+/** Locks the row of an ask's person, who comes first in the one order: people, asks, messages. */
+export async function lockPersonOfAsk(tx: Tx, scope: Scope, askId: string): Promise<void> {
+  await tx.execute(
+    sql`select p.id from people p where p.client_id = ${scope.clientId}
+      and p.id = (select a.person_id from asks a where a.client_id = ${scope.clientId} and a.id = ${askId}) for no key update`,
+  );
+}
+
 /** Open asks of a person, oldest first. */
 export async function openAsksOf(tx: Tx, scope: Scope, personIds: string[]): Promise<Ask[]> {
   if (personIds.length === 0) return [];

@@ -13,7 +13,7 @@ import { asks } from "@/schema/asks";
 import { newId } from "@/schema/columns";
 import { people } from "@/schema/people";
 import { visits } from "@/schema/visits";
-import { loadContexts } from "./contexts";
+import { type Ask, type AskContext, loadContexts } from "./contexts";
 import { EligibilityFacts, lockHomes } from "./eligibilityFacts";
 import { recordEvents } from "./events";
 import { planNext } from "./schedule";
@@ -180,7 +180,7 @@ export async function decide(
       person: { id: person.id, name: nameOf(person) },
     });
   }
-  await beginAsks(tx, scope, setting, fresh);
+  const begun = await beginAsks(tx, scope, setting, fresh);
   await setDecisions(tx, scope, decided, now);
   for (const [askId, anchor] of joined) {
     await tx
@@ -188,8 +188,17 @@ export async function decide(
       .set({ anchorAt: sql`greatest(${asks.anchorAt}, ${new Date(anchor).toISOString()})` })
       .where(and(eq(asks.clientId, scope.clientId), eq(asks.id, askId)));
   }
-  const begun = [...new Set([...fresh.map(({ id }) => id), ...joined.keys()])];
-  await planNext(tx, scope, setting, await loadContexts(tx, scope, begun), now, { hasOthers: false });
+  // What has just begun is known; read are those that a visit joined.
+  const isJoined = ({ id }: Pick<NewAsk, "id">) => joined.has(id);
+  const contexts = [
+    ...fresh.flatMap((one): AskContext | [] => {
+      const ask = begun.get(one.id);
+      const { plan, person, visit } = one;
+      return !ask || isJoined(one) ? [] : { ask, plan, person, visit, guardian: facts.guardianOf(person), along: [] };
+    }),
+    ...(await loadContexts(tx, scope, [...joined.keys()])),
+  ];
+  await planNext(tx, scope, setting, contexts, now, { hasOthers: false });
   return { asked, leftOut: decided.filter(({ decision }) => decision === "left out").length };
 }
 
@@ -203,28 +212,36 @@ export type NewAsk = {
   createdAt: number;
 } & Partial<Pick<typeof asks.$inferInsert, "byHand" | "askedBy" | "chosenChannel" | "requestKey" | "isSpread">>;
 
-/** Begins asks, with the site that comes first for each. */
-export async function beginAsks(tx: Tx, scope: Scope, setting: Setting, fresh: readonly NewAsk[]): Promise<void> {
-  if (fresh.length === 0) return;
+/** Begins asks, with the site that comes first for each; gives them by their identifiers. */
+export async function beginAsks(
+  tx: Tx,
+  scope: Scope,
+  setting: Setting,
+  fresh: readonly NewAsk[],
+): Promise<Map<string, Ask>> {
+  if (fresh.length === 0) return new Map();
   const sites = await chooseFirstSites(
     tx,
     scope,
     setting,
     fresh.map(({ plan, person, visit }) => ({ plan, person, branchId: visit.branchId })),
   );
-  await tx.insert(asks).values(
-    fresh.map(({ plan, visit, person, ...rest }, index) => ({
-      ...rest,
-      ...sites[index],
-      clientId: scope.clientId,
-      planId: plan.id,
-      planVersion: plan.version,
-      personId: person.id,
-      visitId: visit.id,
-      branchId: visit.branchId,
-      token: newToken(),
-    })),
-  );
+  const begun = await tx
+    .insert(asks)
+    .values(
+      fresh.map(({ plan, visit, person, ...rest }, index) => ({
+        ...rest,
+        ...sites[index],
+        clientId: scope.clientId,
+        planId: plan.id,
+        planVersion: plan.version,
+        personId: person.id,
+        visitId: visit.id,
+        branchId: visit.branchId,
+        token: newToken(),
+      })),
+    )
+    .returning();
   await recordEvents(
     tx,
     scope,
@@ -235,4 +252,5 @@ export async function beginAsks(tx: Tx, scope: Scope, setting: Setting, fresh: r
       askId: id,
     })),
   );
+  return new Map(begun.map((ask) => [ask.id, ask]));
 }

@@ -20,6 +20,16 @@ export async function recordEvents(tx: Tx, scope: Scope, events: readonly NewAsk
       step smallint, wording text, variant text, channel text, "listingId" uuid, rating smallint, code text)`);
 }
 
+/** What an event takes from its message. */
+export const OF_MESSAGE = {
+  messageId: messages.id,
+  askId: messages.askId,
+  step: messages.step,
+  wording: messages.wording,
+  variant: messages.variant,
+  channel: messages.channel,
+};
+
 /** Appends one event of each of these messages, with the step, wording, variant and channel that they have. */
 export async function recordMessageEvents(
   tx: Tx,
@@ -29,14 +39,7 @@ export async function recordMessageEvents(
 ): Promise<void> {
   if (messageIds.length === 0) return;
   const rows = await tx
-    .select({
-      messageId: messages.id,
-      askId: messages.askId,
-      step: messages.step,
-      wording: messages.wording,
-      variant: messages.variant,
-      channel: messages.channel,
-    })
+    .select(OF_MESSAGE)
     .from(messages)
     .where(and(eq(messages.clientId, scope.clientId), inArray(messages.id, [...messageIds])));
   await recordEvents(

@@ -4,6 +4,7 @@ export {
   type AskContext,
   loadContexts,
   lockAsks,
+  lockPersonOfAsk,
   nextOf,
   openAsksOf,
   soFar,
@@ -13,7 +14,7 @@ export {
 } from "./contexts";
 export { beginningOf, decideVisits, isFromList, isSpread, planOf, portionsFrom } from "./decide";
 export { EligibilityFacts, homeKeyOf, lockHomes } from "./eligibilityFacts";
-export { type NewAskEvent, prepareEvents, recordEvents, recordMessageEvents } from "./events";
+export { type NewAskEvent, OF_MESSAGE, prepareEvents, recordEvents, recordMessageEvents } from "./events";
 export { type ComingVisit, type Fate, foretell, foretellAsks, isLimited } from "./foretell";
 export { type AskLink, askByToken, type LinkRow, linkFromRow } from "./links";
 export { askMany, foretellMany, MOST_AT_ONCE, type WouldAsk, type WouldLeaveOut } from "./many";
@@ -34,6 +35,7 @@ export {
   replanAll,
   replanPortions,
   scheduledOf,
+  setAnswered,
   stopAsks,
   stopAsksOfVisits,
   stopEveryAsk,
@@ -46,7 +48,6 @@ export {
   reopenAsk,
   reopenEndedAsk,
   setAllowanceFrom,
-  setAnswered,
   setDelivered,
   setMessagesPerson,
   setOpened,

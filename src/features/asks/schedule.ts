@@ -3,6 +3,7 @@ import { sourceOfStop } from "@/core/asks/askEvents";
 import type { MessageReason, Scheduled } from "@/core/asks/messageReasons";
 import type { AskEnd, Hold, Send, Stop } from "@/core/asks/nextStep";
 import { whyThen } from "@/core/asks/whyThen";
+import { groupBy } from "@/core/groups";
 import { legsOf } from "@/core/plans/legs";
 import type { Channel } from "@/core/time/sendHours";
 import { calendarOf, loadSetting, type Setting } from "@/features/clients";
@@ -13,7 +14,7 @@ import { addJob } from "@/platform/jobs";
 import { asks } from "@/schema/asks";
 import { newId } from "@/schema/columns";
 import { messages } from "@/schema/messages";
-import { type AskContext, loadContexts, nextOf } from "./contexts";
+import { type Ask, type AskContext, loadContexts, nextOf } from "./contexts";
 import { recordEvents } from "./events";
 
 /** Why a planned message leaves when it does. */
@@ -46,12 +47,13 @@ export async function planNext(
   { retries = new Map(), hasOthers = true }: { retries?: Map<string, Retry>; hasOthers?: boolean } = {},
 ): Promise<void> {
   const planned: Planned[] = [];
+  const ends: { askId: string; ended: AskEnd }[] = [];
   for (const context of contexts) {
     const { ask, person } = context;
     const retry = retries.get(ask.id);
     const next = nextOf(context, setting, now, retry ? { [retry.ceiling ? "ceilingAt" : "retryAt"]: retry.at } : {});
     if (next.kind === "end") {
-      if (next.outcome !== "stopped") await endAsk(tx, scope, ask.id, next.outcome, now);
+      if (next.outcome !== "stopped") ends.push({ askId: ask.id, ended: next.outcome });
       continue;
     }
     planned.push({
@@ -82,6 +84,7 @@ export async function planNext(
         setting.tags.some(({ name, effect }) => effect === "ask first" && person.tags.includes(name)),
     });
   }
+  await endAsks(tx, scope, ends, now);
   if (planned.length > 0) await writePlanned(tx, scope, planned, now, hasOthers);
 }
 
@@ -153,13 +156,26 @@ async function insertPlanned(tx: Tx, scope: Scope, data: string, at: string): Pr
     where messages.state in ('planned', 'held')`);
 }
 
-async function endAsk(tx: Tx, scope: Scope, askId: string, ended: AskEnd, now: number): Promise<void> {
-  await tx
-    .update(asks)
-    .set({ ended, endedAt: now })
-    .where(and(eq(asks.clientId, scope.clientId), eq(asks.id, askId)));
-  await recordEvents(tx, scope, [{ kind: "ended", source: "plan", at: now, askId, code: ended }]);
-  await dropPlanned(tx, scope, [askId], { code: "ask ended", ended }, now);
+/** Ends asks that have run their course, in as many statements however many end alike. */
+async function endAsks(
+  tx: Tx,
+  scope: Scope,
+  ends: readonly { askId: string; ended: AskEnd }[],
+  now: number,
+): Promise<void> {
+  for (const [ended, alike] of groupBy(ends, (one) => one.ended)) {
+    const ids = alike.map(({ askId }) => askId);
+    await tx
+      .update(asks)
+      .set({ ended, endedAt: now })
+      .where(and(eq(asks.clientId, scope.clientId), anyOf(asks.id, ids)));
+    await dropPlanned(tx, scope, ids, { code: "ask ended", ended }, now);
+  }
+  await recordEvents(
+    tx,
+    scope,
+    ends.map(({ askId, ended }) => ({ kind: "ended" as const, source: "plan" as const, at: now, askId, code: ended })),
+  );
 }
 
 /**
@@ -185,6 +201,39 @@ export async function stopAsks(tx: Tx, scope: Scope, askIds: string[], stop: Sto
     { code: "ask stopped", stop },
     now,
   );
+}
+
+/**
+ * Notes that an ask was answered, and what of the answer its plan goes by; `stops`: nothing of it follows. The ask is as it
+ * stands under its lock.
+ */
+export async function setAnswered(
+  tx: Tx,
+  scope: Scope,
+  ask: Pick<Ask, "id" | "stop" | "answeredAt" | "answerRating">,
+  answer: { rating: number | null; judged: number; recommend: number | null },
+  stops: boolean,
+  now: number,
+): Promise<void> {
+  const stop: Stop | null = stops && ask.stop === null ? "answered" : null;
+  await tx
+    .update(asks)
+    .set({
+      answeredAt: ask.answeredAt ?? now,
+      answerRating: answer.rating,
+      answerJudged: answer.judged,
+      answerRecommend: answer.recommend,
+      ...(stop ? { stop, endedAt: now } : {}),
+    })
+    .where(and(eq(asks.clientId, scope.clientId), eq(asks.id, ask.id)));
+  const { rating } = answer;
+  const isNew = ask.answeredAt === null || (rating !== null && rating !== ask.answerRating);
+  const of = { at: now, askId: ask.id };
+  await recordEvents(tx, scope, [
+    ...(isNew ? [{ kind: "answered" as const, source: "person" as const, ...of, rating }] : []),
+    ...(stop ? [{ kind: "stopped" as const, source: sourceOfStop(stop), ...of, code: stop }] : []),
+  ]);
+  if (stop) await dropPlanned(tx, scope, [ask.id], { code: "ask stopped", stop }, now);
 }
 
 /** Stops every open ask of the client. Gives how many. */

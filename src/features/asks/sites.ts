@@ -4,7 +4,7 @@ import { mailboxSites, orderSites } from "@/core/answers/siteMix";
 import { webAddress } from "@/core/web/address";
 import type { Listing, Setting } from "@/features/clients";
 import type { Person } from "@/features/people";
-import { listPlans, type Plan } from "@/features/plans";
+import { anyGoesByMailbox, type Plan } from "@/features/plans";
 import { now as clockNow } from "@/platform/clock";
 import { anyOf, rowsIn, type Scope, type Tx, withClient } from "@/platform/database";
 import { mailHostOf } from "@/platform/resolver";
@@ -152,8 +152,7 @@ export async function lookUpMailHosts(
   about: { visitIds?: string[]; triggerIds?: string[]; planId?: string },
 ): Promise<void> {
   const domains = await withClient(scope, async (tx) => {
-    const all = await listPlans(tx, scope);
-    if (!all.some(({ state, rules }) => state === "running" && rules.sites.mix === "mailbox")) return [];
+    if (!(await anyGoesByMailbox(tx, scope))) return [];
     const rows = about.visitIds
       ? await tx.select({ id: visits.personId }).from(visits).where(anyOf(visits.id, about.visitIds))
       : about.triggerIds

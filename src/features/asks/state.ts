@@ -1,5 +1,5 @@
 import { and, eq, inArray, isNotNull, isNull, sql } from "drizzle-orm";
-import type { Scope, Tx } from "@/platform/database";
+import { anyOf, type Scope, type Tx } from "@/platform/database";
 import { asks } from "@/schema/asks";
 import { messages } from "@/schema/messages";
 
@@ -42,25 +42,6 @@ export async function setOpened(tx: Tx, scope: Scope, id: string, at: number, is
     .where(ofClient(scope, id));
 }
 
-/** That it was answered, and what of the answer the plan goes by. */
-export async function setAnswered(
-  tx: Tx,
-  scope: Scope,
-  id: string,
-  at: number,
-  answer: { rating: number | null; judged: number; recommend: number | null },
-): Promise<void> {
-  await tx
-    .update(asks)
-    .set({
-      answeredAt: at,
-      answerRating: answer.rating,
-      answerJudged: answer.judged,
-      answerRecommend: answer.recommend,
-    })
-    .where(ofClient(scope, id));
-}
-
 /** Lets an ask that was stopped or has ended go on. */
 export async function reopenAsk(tx: Tx, scope: Scope, id: string): Promise<void> {
   await tx.update(asks).set({ stop: null, ended: null, endedAt: null }).where(ofClient(scope, id));
@@ -93,9 +74,13 @@ export async function setReviewed(tx: Tx, scope: Scope, id: string, at: number):
   await tx.update(asks).set({ reviewedAt: at }).where(ofClient(scope, id));
 }
 
-/** Until when the used-up allowance holds it; null lets go. */
-export async function setAllowanceFrom(tx: Tx, scope: Scope, id: string, at: number | null): Promise<void> {
-  await tx.update(asks).set({ allowanceFrom: at }).where(ofClient(scope, id));
+/** Until when the used-up allowance holds these asks. */
+export async function setAllowanceFrom(tx: Tx, scope: Scope, ids: readonly string[], at: number): Promise<void> {
+  if (ids.length === 0) return;
+  await tx
+    .update(asks)
+    .set({ allowanceFrom: at })
+    .where(and(eq(asks.clientId, scope.clientId), anyOf(asks.id, ids)));
 }
 
 /** Lets go every ask that the used-up allowance holds. */

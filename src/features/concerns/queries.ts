@@ -1,4 +1,4 @@
-import { and, asc, count, desc, eq, inArray, isNull, sql } from "drizzle-orm";
+import { and, asc, count, desc, eq, isNull, type SQL, sql } from "drizzle-orm";
 import type { PlanRules } from "@/core/plans/planRules";
 import { MOST_COUNTED } from "@/core/time/say";
 import { withPictures } from "@/features/conversations";
@@ -24,6 +24,17 @@ const wroteBackAt = sql<number | null>`(
   where v.client_id = ${concerns.clientId} and v.person_id = ${concerns.personId} and v.waiting_since > ${concerns.answeredAt})`.mapWith(
   concerns.answeredAt,
 );
+
+/** Written out, so that its index serves. */
+const isOpen = sql`${concerns.state} in ('new', 'taken')`;
+
+/** Those of a client that wait for a first answer. */
+export const waitingConcerns = (scope: Scope): SQL =>
+  sql`${concerns.clientId} = ${scope.clientId} and ${isOpen} and ${concerns.answeredAt} is null`;
+
+/** How many of them there are (`where` narrows them down), as part of a statement, counted no further than `MOST_COUNTED`. */
+export const waitingConcernCount = (scope: Scope, where: SQL | undefined = waitingConcerns(scope)): SQL<number> =>
+  sql`(select count(*)::int from (select 1 from ${concerns} where ${where} order by (${concerns.answeredAt} is not null), ${concerns.openedAt} limit ${MOST_COUNTED + 1}) t)`;
 
 export type ConcernFilter = {
   open: boolean;
@@ -59,7 +70,7 @@ export async function listConcerns(tx: Tx, scope: Scope, it: ConcernFilter) {
     .where(
       and(
         eq(concerns.clientId, scope.clientId),
-        open ? inArray(concerns.state, ["new", "taken"]) : undefined,
+        open ? isOpen : undefined,
         branchId ? eq(concerns.branchId, branchId) : undefined,
         takenById === "nobody" ? isNull(concerns.takenById) : takenById ? eq(concerns.takenById, takenById) : undefined,
         memberId ? eq(visits.teamMemberId, memberId) : undefined,
@@ -132,7 +143,7 @@ export async function countConcerns(tx: Tx, scope: Scope) {
       waiting: sql<number>`count(*) filter (where ${concerns.answeredAt} is null)`.mapWith(Number),
     })
     .from(concerns)
-    .where(and(own, inArray(concerns.state, ["new", "taken"])));
+    .where(and(own, isOpen));
   return { ...all, ...open };
 }
 

@@ -67,7 +67,8 @@ export async function prepare(tx: Tx, scope: Scope, claim: Claim): Promise<{ out
   }
   await writeChanges(tx, changes);
   await quota.keep(tx, scope);
-  for (const { ask } of usedUp.keys()) await setAllowanceFrom(tx, scope, ask.id, ask.allowanceFrom);
+  const held = [...usedUp.keys()].map(({ ask }) => ask.id);
+  await setAllowanceFrom(tx, scope, held, nextMonth(setting.client.zone, now));
   for (const channel of new Set(usedUp.values())) await noticeAllowanceUsedUp(tx, scope, setting, channel, now);
   await planNext(tx, scope, setting, moved, now, { retries });
   return { outgoing, setting };

@@ -6,9 +6,11 @@ import {
   type AskContext,
   loadContexts,
   lockHomes,
+  OF_MESSAGE,
   openAsksOf,
   pauseIfRejected,
   planNext,
+  recordEvents,
   recordMessageEvents,
   setDelivered,
   setProgress,
@@ -54,12 +56,13 @@ export async function noteReceipt(
           state: sql`case when ${messages.state} = 'sent' then 'delivered' else ${messages.state} end`,
         })
         .where(and(arrived, isNull(messages.deliveredAt)))
-        .returning({ id: messages.id });
-      await recordMessageEvents(
+        .returning(OF_MESSAGE);
+      await recordEvents(
         tx,
         scope,
-        fresh.map(({ id }) => id),
-        { kind: "delivered", source: "gateway", at: deliveredAt },
+        fresh
+          .filter(({ askId }) => askId !== null)
+          .map((of) => ({ ...of, kind: "delivered" as const, source: "gateway" as const, at: deliveredAt })),
       );
       return true;
     }

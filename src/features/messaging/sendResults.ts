@@ -2,6 +2,7 @@ import { and, eq } from "drizzle-orm";
 import type { MessageReason } from "@/core/asks/messageReasons";
 import { backoff, MOST_ATTEMPTS } from "@/core/asks/nextStep";
 import type { GatewayReply } from "@/core/contacts/gatewayReply";
+import { groupBy } from "@/core/groups";
 import {
   type AskContext,
   lockAsks,
@@ -57,8 +58,11 @@ export async function recordSendResults(
   await writeChanges(tx, sum.changes);
   await recordEvents(tx, scope, eventsOf(outgoing, sum.changes, now));
   await markSent(tx, scope, sum.sentAsks, sum.sentTo, now);
-  for (const { personId, channel, why } of sum.bounced)
-    await recordBounce(tx, scope, [personId], { channel, why, at: now });
+  for (const alike of groupBy(sum.bounced, ({ channel, why }) => JSON.stringify([channel, why])).values()) {
+    const [{ channel, why }] = alike;
+    const ids = alike.map(({ personId }) => personId);
+    await recordBounce(tx, scope, ids, { channel, why, at: now });
+  }
   await planNext(tx, scope, setting, sum.onward, now, { retries: sum.retries, hasOthers: false });
   const back = outgoing.filter(({ message }) => sum.bounced.length > 0 && message.askId);
   await pauseIfRejected(

@@ -6,6 +6,7 @@ import { sitesInNeed } from "@/core/reviews/sites";
 import { DAY, dayNumber, MINUTE, nextMonth, toLocal, weekday } from "@/core/time/zone";
 import { countHeld, standingOf, stoppedPlans } from "@/features/asks";
 import { allowanceOf, calendarOf, loadSetting, monthOf, type Setting, usageOf } from "@/features/clients";
+import { waitingConcerns } from "@/features/concerns";
 import { overdueConversations } from "@/features/conversations";
 import { ANSWERABLE } from "@/features/reviews";
 import { now as clockNow } from "@/platform/clock";
@@ -125,7 +126,7 @@ async function unhappyOverdue(tx: Tx, scope: Scope, now: number): Promise<Need[]
   const [row] = await rowsIn<{ count: number; since: string | null }>(
     tx,
     sql`select count(*)::int as count, min(answer_by) as since from concerns
-        where client_id = ${scope.clientId} and state in ('new', 'taken') and answered_at is null and answer_by < ${new Date(now).toISOString()}`,
+        where ${waitingConcerns(scope)} and answer_by < ${new Date(now).toISOString()}`,
   );
   return row.since ? [{ code: "unhappy overdue", count: row.count, since: new Date(row.since).getTime() }] : [];
 }

@@ -81,17 +81,25 @@ export async function setOptOut(
     .where(ofClient(scope, ids));
 }
 
-/** That a person answered at `at`, and how likely they would recommend the business, where they said that. */
+/**
+ * That a person answered at `at`, how likely they would recommend the business where they said that, and in which
+ * language their page was where that is new.
+ */
 export async function recordAnswered(
   tx: Tx,
   scope: Scope,
   id: string,
   at: number,
   recommend: number | null = null,
+  pageLanguage: string | null = null,
 ): Promise<void> {
   await tx
     .update(people)
-    .set({ lastAnsweredAt: at, ...(recommend === null ? {} : { lastRecommend: recommend }) })
+    .set({
+      lastAnsweredAt: at,
+      ...(recommend === null ? {} : { lastRecommend: recommend }),
+      ...(pageLanguage === null ? {} : { pageLanguage }),
+    })
     .where(ofClient(scope, [id]));
 }
 

@@ -1,4 +1,4 @@
-export { findPlan, listPlans, listVersions, longestRest, type Plan, planForHand } from "./queries";
+export { anyGoesByMailbox, findPlan, listPlans, listVersions, longestRest, type Plan, planForHand } from "./queries";
 export {
   addPlan,
   bringForwardRun,

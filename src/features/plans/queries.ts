@@ -1,4 +1,4 @@
-import { and, asc, desc, eq } from "drizzle-orm";
+import { and, asc, desc, eq, sql } from "drizzle-orm";
 import { type BeginningVisit, planByHand } from "@/core/plans/takes";
 import type { Scope, Tx } from "@/platform/database";
 import { plans, planVersions } from "@/schema/plans";
@@ -8,6 +8,22 @@ export type Plan = typeof plans.$inferSelect;
 /** All plans of the client in their order, archived ones too. */
 export function listPlans(tx: Tx, scope: Scope): Promise<Plan[]> {
   return tx.select().from(plans).where(eq(plans.clientId, scope.clientId)).orderBy(asc(plans.position), asc(plans.id));
+}
+
+/** Whether a running plan lets the writer's mailbox say which review site comes first. */
+export async function anyGoesByMailbox(tx: Tx, scope: Scope): Promise<boolean> {
+  const [found] = await tx
+    .select({ id: plans.id })
+    .from(plans)
+    .where(
+      and(
+        eq(plans.clientId, scope.clientId),
+        eq(plans.state, "running"),
+        sql`${plans.rules} -> 'sites' ->> 'mix' = 'mailbox'`,
+      ),
+    )
+    .limit(1);
+  return found !== undefined;
 }
 
 /** The plan that asks by hand about a visit, or about any where none is given; null when none could ask. */

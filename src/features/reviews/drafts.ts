@@ -1,4 +1,5 @@
-import { and, desc, eq, isNotNull, sql } from "drizzle-orm";
+import { sql } from "drizzle-orm";
+import { groupBy } from "@/core/groups";
 import { anotherDraft, type Draft, type DraftInput, draftReply, refusedOf } from "@/core/replies/draft";
 import { type Gravity, gravityOfReview } from "@/core/replies/gravity";
 import { NOTHING_KNOWN, nearestOf, type PrivateFacts, type Refusal } from "@/core/replies/guards";
@@ -68,26 +69,23 @@ export async function openDesk(
     bereaved: new Set(),
     languages: new Map(),
   };
-  for (const listingId of afresh ? [] : new Set(list.map((review) => review.listingId))) {
-    const rows = await tx
-      .select({ reviewId: reviews.id, reply: reviews.reply })
-      .from(reviews)
-      .where(and(eq(reviews.clientId, scope.clientId), eq(reviews.listingId, listingId), isNotNull(reviews.repliedAt)))
-      .orderBy(desc(reviews.repliedAt))
-      .limit(UNLIKE_LAST);
-    // What rules have planned will stand there too.
-    const planned = await tx
-      .select({ reviewId: reviews.id, reply: reviews.reply })
-      .from(reviews)
-      .where(and(eq(reviews.clientId, scope.clientId), eq(reviews.listingId, listingId), isPlanned))
-      .limit(UNLIKE_LAST);
-    desk.recent.set(
-      listingId,
-      [...planned, ...rows].flatMap(({ reviewId, reply }) => (reply === null ? [] : { reviewId, reply })),
-    );
-  }
+  if (!afresh) desk.recent = await recentReplies(tx, scope, [...new Set(list.map(({ listingId }) => listingId))]);
   const people = [...new Set(list.flatMap(({ personId }) => personId ?? []))];
   return people.length > 0 ? { ...desk, ...(await factsOf(tx, scope, setting, people)) } : desk;
+}
+
+/** The last replies of these listings, and before them what rules have planned, which will stand there too. */
+async function recentReplies(tx: Tx, scope: Scope, listingIds: readonly string[]): Promise<Map<string, RecentReply[]>> {
+  if (listingIds.length === 0) return new Map();
+  const of = sql`${reviews.clientId} = ${scope.clientId} and ${reviews.listingId} = l.id and ${reviews.reply} is not null`;
+  const rows = await rowsIn<RecentReply & { listingId: string }>(
+    tx,
+    sql`select l.id as "listingId", r.id as "reviewId", r.reply from unnest(${sql.param(listingIds)}::uuid[]) l(id), lateral (
+      (select id, reply from ${reviews} where ${of} and ${isPlanned} limit ${UNLIKE_LAST})
+      union all
+      (select id, reply from ${reviews} where ${of} and ${reviews.repliedAt} is not null order by ${reviews.repliedAt} desc limit ${UNLIKE_LAST})) r`,
+  );
+  return groupBy(rows, ({ listingId }) => listingId);
 }
 
 /** As far back as a visit still colours what its person writes, in days. */

@@ -25,6 +25,8 @@ export {
   REVIEWS_PAGE,
   type ReviewFilter,
   unpostedByListing,
+  waitingReviewCount,
+  waitingReviews,
 } from "./queries";
 export { readingOf } from "./readings";
 export { claimReplies, postDueReply, postReply } from "./replies";

@@ -44,6 +44,7 @@ export type ReviewFilter = {
 const WAITING = ["none", "failed", "posting", "awaits approval"] as const;
 
 /** Written out, so that their indexes serve. */
+const waits = sql`${reviews.replyState} in (${sql.raw(WAITING.map((state) => `'${state}'`).join(", "))}) and ${reviews.deletedAt} is null`;
 const isAside = sql`${reviews.replyState} = 'set aside'`;
 const awaitsApproval = sql`${reviews.replyState} = 'awaits approval' and ${reviews.deletedAt} is null`;
 export const isPlanned = sql`${reviews.replyState} = 'planned'`;
@@ -52,6 +53,16 @@ export const isPlanned = sql`${reviews.replyState} = 'planned'`;
 export function isWaitingForReply({ replyState, deletedAt }: typeof reviews.$inferSelect): boolean {
   return deletedAt === null && (WAITING as readonly string[]).includes(replyState);
 }
+
+/** Those of a client that wait for somebody. */
+export const waitingReviews = (scope: Scope): SQL => sql`${reviews.clientId} = ${scope.clientId} and ${waits}`;
+
+/**
+ * How many of them there are (`where` narrows them down), as part of a statement: counted no further than `MOST_COUNTED`,
+ * and in the order of an index, without which so many are soonest found by reading the table.
+ */
+export const waitingReviewCount = (scope: Scope, where: SQL | undefined = waitingReviews(scope)): SQL<number> =>
+  sql`(select count(*)::int from (select 1 from ${reviews} where ${where} order by ${reviews.rating}, ${reviews.writtenAt} limit ${MOST_COUNTED + 1}) t)`;
 
 /** Reviews with their listing. Those waiting come unhappiest and oldest first unless asked for by date; all others newest first. */
 export async function listReviews(tx: Tx, scope: Scope, it: ReviewFilter, known?: Places): Promise<ListedReview[]> {
@@ -150,7 +161,7 @@ function whereOf(scope: Scope, it: ReviewFilter, places: Places): SQL | undefine
   const most = isPlain && it.answered == null && !it.waiting ? REVIEWS_PAGE + 1 : MOST_FOUND;
   return and(
     eq(reviews.clientId, scope.clientId),
-    it.waiting ? and(inArray(reviews.replyState, [...WAITING]), isNull(reviews.deletedAt)) : undefined,
+    it.waiting ? waits : undefined,
     it.only === "aside" ? isAside : it.only === "planned" ? isPlanned : undefined,
     ...atPlace(it, places),
     it.ratings ? between(reviews.rating, it.ratings[0], it.ratings[1]) : undefined,
@@ -256,7 +267,7 @@ export async function countReviews(tx: Tx, scope: Scope, since: number) {
     tx,
     sql`select
       (select count(*)::int from (select 1 from ${reviews} where ${own} and ${reviews.deletedAt} is null order by ${reviews.writtenAt} desc limit ${MOST_COUNTED + 1}) t) as all,
-      (select count(*)::int from (select 1 from ${reviews} where ${own} and ${reviews.replyState} in ('none', 'failed', 'posting', 'awaits approval') and ${reviews.deletedAt} is null order by ${reviews.rating}, ${reviews.writtenAt} limit ${MOST_COUNTED + 1}) t) as waiting,
+      ${waitingReviewCount(scope)} as waiting,
       (select count(*)::int from ${reviews} where ${own} and ${isAside}) as aside,
       (select count(*)::int from ${reviews} where ${own} and ${isPlanned}) as planned`,
   );

@@ -1,10 +1,10 @@
-import { and, asc, count, desc, eq, gt, gte, inArray, isNull, lt, ne, type SQL, sql } from "drizzle-orm";
+import { and, asc, count, desc, eq, gt, gte, inArray, lt, ne, type SQL, sql } from "drizzle-orm";
 import type { Reason } from "@/core/asks/findings";
-import { MOST_COUNTED } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
-import { written } from "@/features/concerns";
+import { waitingConcernCount, waitingConcerns, written } from "@/features/concerns";
 import { listConversations, waitingConversations } from "@/features/conversations";
 import { waitingOwnCount } from "@/features/own-reviews";
+import { waitingReviewCount, waitingReviews } from "@/features/reviews";
 import { serviceWords } from "@/features/visits";
 import { rowsIn, type Scope, type Tx } from "@/platform/database";
 import { answers } from "@/schema/answers";
@@ -186,16 +186,9 @@ const MOST_NEEDING = { notes: 10, reviews: 5, letters: 5 };
  * (counted no further than `MOST_COUNTED`).
  */
 export async function needing(tx: Tx, scope: Scope, branchId: string | null, now: number) {
-  const ownConcerns = and(
-    eq(concerns.clientId, scope.clientId),
-    inArray(concerns.state, ["new", "taken"]),
-    isNull(concerns.answeredAt),
-    branchId ? eq(concerns.branchId, branchId) : undefined,
-  );
+  const ownConcerns = and(waitingConcerns(scope), branchId ? eq(concerns.branchId, branchId) : undefined);
   const ownReviews = and(
-    eq(reviews.clientId, scope.clientId),
-    inArray(reviews.replyState, ["none", "failed", "awaits approval"]),
-    isNull(reviews.deletedAt),
+    waitingReviews(scope),
     lt(reviews.rating, 4),
     branchId ? eq(reviews.branchId, branchId) : undefined,
   );
@@ -242,13 +235,9 @@ export async function needing(tx: Tx, scope: Scope, branchId: string | null, now
     .where(ownReviews)
     .orderBy(asc(reviews.rating), asc(reviews.writtenAt))
     .limit(MOST_NEEDING.reviews);
-  // In the order of an index: without one, so many are soonest found by reading the table.
-  const bounded = (table: typeof concerns | typeof reviews, own: SQL | undefined, order: SQL) =>
-    sql`(select count(*)::int from (select 1 from ${table} where ${own} order by ${order} limit ${MOST_COUNTED + 1}) t)`;
   const [counts] = await rowsIn<{ open: number; waiting: number }>(
     tx,
-    sql`select ${bounded(concerns, ownConcerns, sql`(${concerns.answeredAt} is not null), ${concerns.openedAt}`)} as open,
-      ${bounded(reviews, ownReviews, inWaitingOrder)} as waiting`,
+    sql`select ${waitingConcernCount(scope, ownConcerns)} as open, ${waitingReviewCount(scope, ownReviews)} as waiting`,
   );
   const letters = await listConversations(tx, scope, { state: "waiting", assigned: null, branchId, before: null }, now);
   return { open, waiting, counts, letters: letters.slice(0, MOST_NEEDING.letters), countLetters: letters.length };
@@ -340,16 +329,11 @@ export async function averages(tx: Tx, scope: Scope) {
     .groupBy(listings.site, listings.scale);
 }
 
-/** The order of the index of reviews that wait. */
-const inWaitingOrder = sql`${reviews.rating}, ${reviews.writtenAt}`;
-
 /** How many wait under Heard, by the very conditions of that page, counted no further than `MOST_COUNTED`: for the masthead. */
 export async function waitingCount(tx: Tx, scope: Scope, now: number): Promise<number> {
   const [{ waiting }] = await rowsIn<{ waiting: number }>(
     tx,
-    sql`select (select count(*)::int from ${concerns} where ${concerns.clientId} = ${scope.clientId} and ${concerns.state} in ('new', 'taken') and ${concerns.answeredAt} is null)
-      + (select count(*)::int from (select 1 from ${reviews} where ${reviews.clientId} = ${scope.clientId} and ${reviews.replyState} in ('none', 'failed', 'posting', 'awaits approval') and ${reviews.deletedAt} is null order by ${inWaitingOrder} limit ${MOST_COUNTED + 1}) t)
-      + ${waitingConversations(scope, now)} + ${waitingOwnCount(scope, now)} as waiting`,
+    sql`select ${waitingConcernCount(scope)} + ${waitingReviewCount(scope)} + ${waitingConversations(scope, now)} + ${waitingOwnCount(scope, now)} as waiting`,
   );
   return waiting;
 }
