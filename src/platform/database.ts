@@ -3,6 +3,7 @@ import { drizzle, type NodePgDatabase } from "drizzle-orm/node-postgres";
 import type { AnyPgColumn } from "drizzle-orm/pg-core";
 import { Pool } from "pg";
 import { environment } from "./environment";
+import { Memory } from "./memory";
 import { type ViewOnly, viewOnlyOfRequest } from "./requestState";
 
 type Kept = { pool: Pool; outside: Pool; db: NodePgDatabase };
@@ -153,7 +154,10 @@ async function inTransaction<T>(door: Door, by: By, isReadOnly: boolean, work: (
       .map(([name, value]) => `set_config('estima.${name}', '${value}', true)`)
       .join(", ");
     await connection.query(`begin${isReadOnly ? " read only" : ""}; select ${settings}`);
-    const result = await work(drizzle(connection) as unknown as Tx);
+    const memory = new Memory();
+    const tx = drizzle(connection, { logger: memory }) as unknown as Tx;
+    memories.set(tx, memory);
+    const result = await work(tx);
     await connection.query("commit");
     return result;
   } catch (error) {
@@ -165,6 +169,21 @@ async function inTransaction<T>(door: Door, by: By, isReadOnly: boolean, work: (
     // A connection that could not even roll back is not handed to anybody else.
     connection.release(broken);
   }
+}
+
+const memories = new WeakMap<Tx, Memory>();
+
+/**
+ * Loads something once in a transaction, and again only after the transaction itself has written to one of the tables
+ * that it comes from. Whoever is given it leaves it as it is: others are given the same.
+ */
+export function oncePerTransaction<T>(
+  tx: Tx,
+  key: string,
+  tables: readonly string[],
+  load: () => Promise<T>,
+): Promise<T> {
+  return memories.get(tx)?.remember(key, tables, load) ?? load();
 }
 
 /** As the policies read it: empty for all branches. Nobody's branch stands for none. */

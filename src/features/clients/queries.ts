@@ -4,7 +4,7 @@ import { type OfficeCalendar, startingHours } from "@/core/time/officeHours";
 import type { SendCalendar } from "@/core/time/sendHours";
 import { dayNumber, formatDay, parseDay, toLocal } from "@/core/time/zone";
 import { type ShownLook, shownLook } from "@/core/words/look";
-import type { Tx } from "@/platform/database";
+import { oncePerTransaction, type Tx } from "@/platform/database";
 import { branches, clients, listings, services, tags, teamMembers } from "@/schema/clients";
 import { holidaysOf, regionOf, regionsOf } from "./holidays";
 
@@ -28,8 +28,17 @@ export type Setting = {
   tags: Tag[];
 };
 
-/** Loads the current client's setting, in one statement. Throws when the transaction is inside no client. */
-export async function loadSetting(tx: Tx): Promise<Setting> {
+const OF_SETTING = ["clients", "branches", "services", "team_members", "listings", "tags", "agencies"];
+
+/**
+ * The current client's setting, loaded in one statement once in a transaction. Throws when the transaction is inside no
+ * client.
+ */
+export function loadSetting(tx: Tx): Promise<Setting> {
+  return oncePerTransaction(tx, "setting", OF_SETTING, () => readSetting(tx));
+}
+
+async function readSetting(tx: Tx): Promise<Setting> {
   const all = <T>(table: SQL, order: SQL) =>
     sql<T[]>`coalesce((select json_agg(t order by ${order}) from ${table} t), '[]')`;
   const [row] = await tx

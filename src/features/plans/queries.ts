@@ -1,13 +1,16 @@
 import { and, asc, desc, eq, sql } from "drizzle-orm";
 import { type BeginningVisit, planByHand } from "@/core/plans/takes";
-import type { Scope, Tx } from "@/platform/database";
+import { oncePerTransaction, type Scope, type Tx } from "@/platform/database";
 import { plans, planVersions } from "@/schema/plans";
 
 export type Plan = typeof plans.$inferSelect;
 
 /** All plans of the client in their order, archived ones too. */
-export function listPlans(tx: Tx, scope: Scope): Promise<Plan[]> {
-  return tx.select().from(plans).where(eq(plans.clientId, scope.clientId)).orderBy(asc(plans.position), asc(plans.id));
+export async function listPlans(tx: Tx, scope: Scope): Promise<Plan[]> {
+  const all = await oncePerTransaction(tx, "plans", ["plans"], async () =>
+    tx.select().from(plans).where(eq(plans.clientId, scope.clientId)).orderBy(asc(plans.position), asc(plans.id)),
+  );
+  return [...all];
 }
 
 /** Whether a running plan lets the writer's mailbox say which review site comes first. */
