@@ -271,6 +271,27 @@ export async function rowsIn<Row extends Record<string, unknown>>(tx: Tx, statem
   return (await tx.execute(statement)).rows as Row[];
 }
 
+/** What a statement says that gives one row. */
+export async function rowIn<Row>(tx: Tx, statement: SQL<Row>): Promise<Row> {
+  return (await tx.execute(statement)).rows[0] as Row;
+}
+
+/** The rows of a statement as one row, to be asked for together with others. */
+export const asOneRow = <Row>(statement: SQL<Row>): SQL<{ rows: Row[] }> =>
+  sql`select coalesce(json_agg(t), '[]') as rows from (${statement}) t`;
+
+/** What each of several statements that give one row says, asked in one. Moments come as the database writes them in JSON. */
+export async function together<Parts extends Record<string, SQL<unknown>>>(
+  tx: Tx,
+  parts: Parts,
+): Promise<{ [Name in keyof Parts]: Parts[Name] extends SQL<infer Row> ? Row : never }> {
+  const each = Object.entries(parts).map(
+    ([name, part]) => sql`(select row_to_json(t) from (${part}) t) as ${sql.identifier(name)}`,
+  );
+  const [row] = await rowsIn(tx, sql`select ${sql.join(each, sql`, `)}`);
+  return row as Awaited<ReturnType<typeof together<Parts>>>;
+}
+
 /** Ends all connections; for scripts and tests. */
 export async function closeDatabase(): Promise<void> {
   const open = kept.estimaDatabase;

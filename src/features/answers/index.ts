@@ -11,12 +11,12 @@ export {
   readTyped,
   type WrongKey,
 } from "./http";
-export { countUnreadNotes, type ListedNote, listNotes, NOTES_PAGE } from "./notes";
+export { type ListedNote, listNotes, NOTES_PAGE, unreadNotesCount } from "./notes";
 export {
   AUTOMATED_PAGE,
   type AutomatedAnswer,
+  automatedCount,
   changeOpenAnswer,
-  countAutomated,
   findOpenAnswer,
   keepOpenAnswer,
   keepOpenDraft,

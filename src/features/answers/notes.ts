@@ -5,7 +5,7 @@ import { recordAudit } from "@/features/audit";
 import { type concernAnswerInput, concernOf, type Refusal } from "@/features/concerns";
 import { writeToPerson } from "@/features/conversations";
 import { tell } from "@/features/notices";
-import { rowsIn, type Scope, type Tx } from "@/platform/database";
+import type { Scope, Tx } from "@/platform/database";
 import { earlierThan, type PageKey } from "@/platform/pageKey";
 import { answers } from "@/schema/answers";
 import { branches } from "@/schema/clients";
@@ -55,13 +55,9 @@ export function listNotes(tx: Tx, scope: Scope, it: NoteFilter, most = NOTES_PAG
 export type ListedNote = Awaited<ReturnType<typeof listNotes>>[number];
 
 /** How many nobody has read, counted no further than `MOST_COUNTED`. */
-export async function countUnreadNotes(tx: Tx, scope: Scope, branchId: string | null = null): Promise<number> {
+export function unreadNotesCount(scope: Scope, branchId: string | null = null): SQL<{ count: number }> {
   const own = ofNotes(scope, isNull(answers.readAt), branchId ? eq(answers.branchId, branchId) : undefined);
-  const [{ count }] = await rowsIn<{ count: number }>(
-    tx,
-    sql`select count(*)::int as count from (select 1 from ${answers} where ${own} limit ${MOST_COUNTED + 1}) t`,
-  );
-  return count;
+  return sql`select count(*)::int as count from (select 1 from ${answers} where ${own} limit ${MOST_COUNTED + 1}) t`;
 }
 
 /** Tells whoever chose it of a note that has just been written, or written anew. */

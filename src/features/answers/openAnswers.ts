@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, gt, inArray, isNotNull, isNull, ne, or, sql } from "drizzle-orm";
+import { and, asc, desc, eq, gt, inArray, isNotNull, isNull, ne, or, type SQL, sql } from "drizzle-orm";
 import { type AnswerOrigin, type AnswerRules, PLAIN_ANSWER_RULES } from "@/core/answers/answerRules";
 import { changeOf, type Given, type Typed } from "@/core/answers/change";
 import { doubtAfter } from "@/core/answers/doubt";
@@ -192,9 +192,8 @@ const looksAutomated = (scope: Scope) =>
   );
 
 /** How many such answers there are. */
-export function countAutomated(tx: Tx, scope: Scope): Promise<number> {
-  return tx.$count(answers, looksAutomated(scope));
-}
+export const automatedCount = (scope: Scope): SQL<{ count: number }> =>
+  sql`select count(*)::int as count from ${answers} where ${looksAutomated(scope)}`;
 
 /** How many of them one page shows. */
 export const AUTOMATED_PAGE = 50;

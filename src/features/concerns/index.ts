@@ -6,7 +6,7 @@ export {
   setAbsence,
   setOwner,
 } from "./owners";
-export { countConcerns, listConcerns, viewConcern, waitingConcernCount, waitingConcerns, written } from "./queries";
+export { concernCounts, listConcerns, viewConcern, waitingConcernCount, waitingConcerns, written } from "./queries";
 export {
   addTeamNote,
   answerConcern,

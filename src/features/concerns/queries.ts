@@ -1,9 +1,9 @@
-import { and, asc, count, desc, eq, isNull, type SQL, sql } from "drizzle-orm";
+import { and, asc, desc, eq, isNull, type SQL, sql } from "drizzle-orm";
 import type { PlanRules } from "@/core/plans/planRules";
 import { MOST_COUNTED } from "@/core/time/say";
 import { withPictures } from "@/features/conversations";
 import { serviceWords } from "@/features/visits";
-import { rowsIn, type Scope, type Tx } from "@/platform/database";
+import type { Scope, Tx } from "@/platform/database";
 import { answers } from "@/schema/answers";
 import { asks } from "@/schema/asks";
 import { branches, services, teamMembers } from "@/schema/clients";
@@ -131,21 +131,11 @@ export async function viewConcern(tx: Tx, scope: Scope, id: string) {
  * How many concerns are open and wait for a first answer, and how many there have been, counted no further than
  * `MOST_COUNTED`.
  */
-export async function countConcerns(tx: Tx, scope: Scope) {
-  const own = eq(concerns.clientId, scope.clientId);
-  const [all] = await rowsIn<{ all: number }>(
-    tx,
-    sql`select count(*)::int as all from (select 1 from ${concerns} where ${own} order by ${concerns.state}, ${concerns.openedAt} limit ${MOST_COUNTED + 1}) t`,
-  );
-  const [open] = await tx
-    .select({
-      open: count(),
-      waiting: sql<number>`count(*) filter (where ${concerns.answeredAt} is null)`.mapWith(Number),
-    })
-    .from(concerns)
-    .where(and(own, isOpen));
-  return { ...all, ...open };
-}
+export const concernCounts = (scope: Scope): SQL<{ all: number; open: number; waiting: number }> =>
+  sql`select (select count(*)::int from (select 1 from ${concerns} where ${concerns.clientId} = ${scope.clientId}
+        order by ${concerns.state}, ${concerns.openedAt} limit ${MOST_COUNTED + 1}) t) as all,
+      count(*)::int as open, count(*) filter (where ${concerns.answeredAt} is null)::int as waiting
+    from ${concerns} where ${concerns.clientId} = ${scope.clientId} and ${isOpen}`;
 
 /** One row of `listConcerns`. */
 export type ListedConcern = Awaited<ReturnType<typeof listConcerns>>[number];

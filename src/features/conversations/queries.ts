@@ -142,18 +142,16 @@ export async function overdueConversations(
 }
 
 /** How many wait for an answer, are set aside, and are unread. */
-export async function countConversations(tx: Tx, scope: Scope, now: number) {
-  const [counts] = await rowsIn<{ waiting: number; aside: number; unread: number; is_any: boolean }>(
-    tx,
-    sql`select count(*) filter (where ${stateWhere("waiting", now)})::int as waiting,
-        count(*) filter (where ${stateWhere("aside", now)})::int as aside,
-        count(*) filter (where ${conversations.isUnread} and ${conversations.waitingSince} is not null)::int as unread,
-        exists (select 1 from conversations c where c.client_id = ${scope.clientId}) as is_any
-      from ${conversations}
-      where ${conversations.clientId} = ${scope.clientId} and (${conversations.waitingSince} is not null)`,
-  );
-  return { waiting: counts.waiting, aside: counts.aside, unread: counts.unread, isAny: counts.is_any };
-}
+export const conversationCounts = (
+  scope: Scope,
+  now: number,
+): SQL<{ waiting: number; aside: number; unread: number; isAny: boolean }> =>
+  sql`select count(*) filter (where ${stateWhere("waiting", now)})::int as waiting,
+      count(*) filter (where ${stateWhere("aside", now)})::int as aside,
+      count(*) filter (where ${conversations.isUnread} and ${conversations.waitingSince} is not null)::int as unread,
+      exists (select 1 from conversations c where c.client_id = ${scope.clientId}) as "isAny"
+    from ${conversations}
+    where ${conversations.clientId} = ${scope.clientId} and (${conversations.waitingSince} is not null)`;
 
 /** At most so many messages of a conversation are shown, the latest. */
 export const MOST_SHOWN = 200;

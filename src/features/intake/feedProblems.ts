@@ -1,10 +1,11 @@
-import { and, asc, eq, isNotNull, sql } from "drizzle-orm";
+import { sql } from "drizzle-orm";
+import type { FetchProblem } from "@/core/intake/feedReports";
 import { sayCount } from "@/core/time/say";
 import { fetchProblemSentence } from "@/locales/intake";
-import { rowsIn, type Scope, type Tx } from "@/platform/database";
+import { asOneRow, type Scope, type Tx, together } from "@/platform/database";
 import { feeds } from "@/schema/feeds";
 import { intakes } from "@/schema/intake";
-import { openNames } from "./names";
+import { openNamesCount } from "./names";
 
 /** What stands in the way of people and visits coming in: said in a sentence, with the page that puts it right. */
 export type FeedProblem = {
@@ -18,11 +19,7 @@ export type FeedProblem = {
 /** Everything that waits for somebody before it can come in. Nothing breaks silently. */
 export async function feedProblems(tx: Tx, scope: Scope): Promise<FeedProblem[]> {
   const found: FeedProblem[] = [];
-  const broken = await tx
-    .select({ id: feeds.id, name: feeds.name, problem: feeds.problem })
-    .from(feeds)
-    .where(and(eq(feeds.clientId, scope.clientId), eq(feeds.state, "on"), isNotNull(feeds.problem)))
-    .orderBy(asc(feeds.name));
+  const { broken, failed, lists, names } = await loadProblems(tx, scope);
   for (const { id, name, problem } of broken)
     found.push({
       title: `We can’t read ${name}`,
@@ -31,25 +28,14 @@ export async function feedProblems(tx: Tx, scope: Scope): Promise<FeedProblem[]>
       button: "Check the feed",
       setUp: true,
     });
-  const failed = await rowsIn<{ id: string; name: string; n: number }>(
-    tx,
-    sql`select f.id, f.name, (select count(*)::int from inbound_events d where d.feed_id = f.id and d.state = 'failed') as n from feeds f where f.client_id = ${scope.clientId} and f.kind = 'webhook'`,
-  );
   for (const { id, name, n } of failed)
-    if (n > 0)
-      found.push({
-        title: `${sayCount(n, "delivery", "deliveries")} of ${name} failed`,
-        words: "Each one says why. Fix the settings and try them again.",
-        path: `set-up/feeds/${id}`,
-        button: "Check the feed",
-        setUp: true,
-      });
-  const lists = await tx
-    .select({ id: intakes.id, name: intakes.name })
-    .from(intakes)
-    .where(and(eq(intakes.clientId, scope.clientId), eq(intakes.state, "ready")))
-    .orderBy(asc(intakes.at))
-    .limit(3);
+    found.push({
+      title: `${sayCount(n, "delivery", "deliveries")} of ${name} failed`,
+      words: "Each one says why. Fix the settings and try them again.",
+      path: `set-up/feeds/${id}`,
+      button: "Check the feed",
+      setUp: true,
+    });
   for (const { id, name } of lists)
     found.push({
       title: `A list is waiting: ${name}`,
@@ -58,7 +44,6 @@ export async function feedProblems(tx: Tx, scope: Scope): Promise<FeedProblem[]>
       button: "Check the list",
       setUp: false,
     });
-  const names = (await openNames(tx, scope)).length;
   if (names > 0)
     found.push({
       title: `${sayCount(names, "name")} we don’t recognise`,
@@ -68,4 +53,21 @@ export async function feedProblems(tx: Tx, scope: Scope): Promise<FeedProblem[]>
       setUp: false,
     });
   return found;
+}
+
+type Named = { id: string; name: string };
+
+async function loadProblems(tx: Tx, scope: Scope) {
+  const own = sql`client_id = ${scope.clientId}`;
+  const { broken, failed, lists, names } = await together(tx, {
+    broken: asOneRow<Named & { problem: FetchProblem }>(
+      sql`select id, name, problem from ${feeds} where ${own} and state = 'on' and problem is not null order by name`,
+    ),
+    failed: asOneRow<Named & { n: number }>(sql`select f.id, f.name, d.n from ${feeds} f, lateral (
+        select count(*)::int as n from inbound_events d where d.feed_id = f.id and d.state = 'failed') d
+      where f.${own} and f.kind = 'webhook' and d.n > 0`),
+    lists: asOneRow<Named>(sql`select id, name from ${intakes} where ${own} and state = 'ready' order by at limit 3`),
+    names: openNamesCount(scope),
+  });
+  return { broken: broken.rows, failed: failed.rows, lists: lists.rows, names: names.count };
 }

@@ -1,4 +1,4 @@
-import { and, asc, eq, isNull, sql } from "drizzle-orm";
+import { and, asc, eq, isNull, type SQL, sql } from "drizzle-orm";
 import { headerKey } from "@/core/intake/fields";
 import { recordAudit } from "@/features/audit";
 import type { Setting } from "@/features/clients";
@@ -103,6 +103,11 @@ export function openNames(tx: Tx, scope: Scope): Promise<SeenName[]> {
     .orderBy(asc(seenNames.kind), asc(seenNames.firstSeenAt))
     .limit(200);
 }
+
+/** How many of them there are. */
+export const openNamesCount = (scope: Scope): SQL<{ count: number }> =>
+  sql`select count(*)::int as count from (select 1 from ${seenNames}
+    where ${seenNames.clientId} = ${scope.clientId} and ${seenNames.targetId} is null and not ${seenNames.ignored} limit 200) t`;
 
 /** Names that were assigned, so that an assignment can be seen and taken back. */
 export function assignedNames(tx: Tx, scope: Scope): Promise<SeenName[]> {

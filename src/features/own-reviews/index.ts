@@ -2,12 +2,11 @@ export { ReviewsPage, type ReviewsView } from "./page";
 export { loadReviewsPage } from "./publicPage";
 export {
   answerOwnReview,
-  countOwnReviews,
-  countWaitingOwn,
   hideOwnReview,
   listOwnReviews,
   OWN_REVIEWS_PAGE,
   type OwnReview,
+  ownReviewCounts,
   ownReviewsPage,
   reviewsAt,
   syncOwnReview,

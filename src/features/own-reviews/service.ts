@@ -116,20 +116,14 @@ export async function ownReviewsPage(
 export const OWN_REVIEWS_PAGE = 50;
 
 /** How many are shown, how many of these wait for an answer, and how many are hidden. */
-export async function countOwnReviews(
-  tx: Tx,
+export const ownReviewCounts = (
   scope: Scope,
-): Promise<{ shown: number; unanswered: number; hidden: number }> {
-  const [counts] = await tx
-    .select({
-      shown: sql<number>`count(*) filter (where hidden_at is null)::int`,
-      unanswered: sql<number>`count(*) filter (where hidden_at is null and reply is null)::int`,
-      hidden: sql<number>`count(*) filter (where hidden_at is not null)::int`,
-    })
-    .from(ownReviews)
-    .where(and(eq(ownReviews.clientId, scope.clientId), isNull(ownReviews.withdrawnAt)));
-  return counts;
-}
+  now: number,
+): SQL<{ shown: number; unanswered: number; hidden: number; waiting: number }> =>
+  sql`select count(*) filter (where hidden_at is null)::int as shown,
+      count(*) filter (where hidden_at is null and reply is null)::int as unanswered,
+      count(*) filter (where hidden_at is not null)::int as hidden, ${waitingOwnCount(scope, now)} as waiting
+    from ${ownReviews} where ${ownReviews.clientId} = ${scope.clientId} and ${ownReviews.withdrawnAt} is null`;
 
 /** Everything that stands or is hidden, newest first, one more than a page; `before` is the last of the page before. */
 export async function listOwnReviews(
@@ -176,10 +170,7 @@ export function waitingOwnReviews(tx: Tx, scope: Scope, branchId: string | null,
     .limit(OWN_REVIEWS_PAGE);
 }
 
-export const countWaitingOwn = (tx: Tx, scope: Scope, now: number): Promise<number> =>
-  tx.$count(ownReviews, waits(scope, null, now));
-
-/** The same, as part of a statement. */
+/** How many of them there are, as part of a statement. */
 export const waitingOwnCount = (scope: Scope, now: number): SQL<number> =>
   sql`(select count(*)::int from ${ownReviews} where ${waits(scope, null, now)})`;
 

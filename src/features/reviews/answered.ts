@@ -49,13 +49,9 @@ export async function answeredSince(tx: Tx, scope: Scope, from: number, branchId
 }
 
 /** The same of all together; `medianHours` is null where nothing is answered. */
-export async function answeredShare(tx: Tx, scope: Scope, from: number): Promise<Omit<Share, "name">> {
-  const [row] = await rowsIn<Row>(
-    tx,
-    sql`select '' as name, ${COUNTS} from reviews r where r.client_id = ${scope.clientId} and r.written_at >= ${new Date(from).toISOString()} and ${ANSWERABLE}`,
-  );
-  return { reviews: row.reviews, answered: row.answered, medianHours: row.median };
-}
+export const answeredShare = (scope: Scope, from: number): SQL<Omit<Share, "name">> =>
+  sql`select reviews, answered, median as "medianHours" from (
+    select ${COUNTS} from reviews r where r.client_id = ${scope.clientId} and r.written_at >= ${new Date(from).toISOString()} and ${ANSWERABLE}) t`;
 
 /** How reviews like one went lately: those of its branch that are as happy, in the three months before it. */
 export type Alike = { count: number; answered: number; medianHours: number | null };

@@ -16,7 +16,6 @@ export { type Lately, namedLately } from "./lately";
 export {
   countFacet,
   countMatching,
-  countReviews,
   isFacet,
   isWaitingForReply,
   type ListedReview,
@@ -24,6 +23,7 @@ export {
   listReviews,
   REVIEWS_PAGE,
   type ReviewFilter,
+  reviewCounts,
   unpostedByListing,
   waitingReviewCount,
   waitingReviews,

@@ -261,18 +261,25 @@ export async function unpostedByListing(tx: Tx, scope: Scope): Promise<Map<strin
  * How many reviews there are (counted no further than `MOST_COUNTED`) and how many wait for a reply; how many since
  * an instant were answered, and how soon. Each count has an index of its own, whose order keeps it from reading the table.
  */
-export async function countReviews(tx: Tx, scope: Scope, since: number) {
+export function reviewCounts(
+  scope: Scope,
+  since: number,
+): SQL<{
+  all: number;
+  waiting: number;
+  aside: number;
+  planned: number;
+  lately: number;
+  answered: number;
+  medianHours: number | null;
+}> {
   const own = eq(reviews.clientId, scope.clientId);
-  const [counts] = await rowsIn<{ all: number; waiting: number; aside: number; planned: number }>(
-    tx,
-    sql`select
+  return sql`select s.reviews as lately, s.answered, s."medianHours",
       (select count(*)::int from (select 1 from ${reviews} where ${own} and ${reviews.deletedAt} is null order by ${reviews.writtenAt} desc limit ${MOST_COUNTED + 1}) t) as all,
       ${waitingReviewCount(scope)} as waiting,
       (select count(*)::int from ${reviews} where ${own} and ${isAside}) as aside,
-      (select count(*)::int from ${reviews} where ${own} and ${isPlanned}) as planned`,
-  );
-  const { reviews: lately, answered, medianHours } = await answeredShare(tx, scope, since);
-  return { ...counts, lately, answered, medianHours };
+      (select count(*)::int from ${reviews} where ${own} and ${isPlanned}) as planned
+    from (${answeredShare(scope, since)}) s`;
 }
 
 /** How many reviews these filters leave, counted no further than `MOST_COUNTED`. */

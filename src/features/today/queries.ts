@@ -1,12 +1,13 @@
-import { and, asc, count, desc, eq, gt, gte, inArray, lt, ne, type SQL, sql } from "drizzle-orm";
+import { and, asc, count, eq, gte, inArray, isNotNull, lt, ne, type SQL, sql } from "drizzle-orm";
 import type { Reason } from "@/core/asks/findings";
+import type { Scale } from "@/core/reviews/rating";
 import { DAY } from "@/core/time/zone";
 import { waitingConcernCount, waitingConcerns, written } from "@/features/concerns";
 import { listConversations, waitingConversations } from "@/features/conversations";
 import { waitingOwnCount } from "@/features/own-reviews";
 import { waitingReviewCount, waitingReviews } from "@/features/reviews";
 import { serviceWords } from "@/features/visits";
-import { rowsIn, type Scope, type Tx } from "@/platform/database";
+import { asOneRow, rowsIn, type Scope, type Tx } from "@/platform/database";
 import { answers } from "@/schema/answers";
 import { asks } from "@/schema/asks";
 import { branches, listings, services, teamMembers } from "@/schema/clients";
@@ -161,22 +162,16 @@ export async function goingOutNext(tx: Tx, scope: Scope, branchId: string | null
     .limit(most);
 }
 
-export async function leftOut(tx: Tx, scope: Scope, span: Span): Promise<{ reason: Reason; count: number }[]> {
-  const rows = await tx
-    .select({ reason: visits.reason, count: count() })
-    .from(visits)
-    .where(
-      and(
-        eq(visits.clientId, scope.clientId),
-        within(visits.endsAt, span),
-        eq(visits.decision, "left out"),
-        span.branchId ? eq(visits.branchId, span.branchId) : undefined,
-      ),
-    )
-    .groupBy(visits.reason)
-    .orderBy(desc(count()));
-  return rows.filter((row): row is { reason: Reason; count: number } => row.reason !== null);
-}
+/** Why people were left out, most first. */
+export const leftOut = (scope: Scope, span: Span): SQL<{ rows: { reason: Reason; count: number }[] }> =>
+  asOneRow(sql`select ${visits.reason} as reason, count(*)::int as count from ${visits}
+    where ${and(
+      eq(visits.clientId, scope.clientId),
+      within(visits.endsAt, span),
+      eq(visits.decision, "left out"),
+      isNotNull(visits.reason),
+      span.branchId ? eq(visits.branchId, span.branchId) : undefined,
+    )} group by 1 order by 2 desc, 1`);
 
 /** How many of those who wait stand on Today itself; the others stand under Heard. */
 const MOST_NEEDING = { notes: 10, reviews: 5, letters: 5 };
@@ -252,82 +247,52 @@ export const NOTHING_NEEDING: Awaited<ReturnType<typeof needing>> = {
   countLetters: 0,
 };
 
+const iso = (at: number) => new Date(at).toISOString();
+
 /** Messages that did not get through since an instant. */
-export async function problems(tx: Tx, scope: Scope, since: number) {
-  const [lost] = await tx
-    .select({
-      failed: sql<number>`count(*) filter (where ${messages.state} = 'failed')`.mapWith(Number),
-      bounced: sql<number>`count(*) filter (where ${messages.state} = 'bounced')`.mapWith(Number),
-    })
-    .from(messages)
-    .where(
-      and(
-        eq(messages.clientId, scope.clientId),
-        inArray(messages.state, ["failed", "bounced"]),
-        gte(messages.dueAt, since),
-      ),
-    );
-  return lost;
-}
+export const problems = (scope: Scope, since: number): SQL<{ failed: number; bounced: number }> =>
+  sql`select count(*) filter (where ${messages.state} = 'failed')::int as failed,
+      count(*) filter (where ${messages.state} = 'bounced')::int as bounced
+    from ${messages} where ${messages.clientId} = ${scope.clientId} and ${messages.state} in ('failed', 'bounced') and ${messages.dueAt} >= ${iso(since)}`;
 
 /** How many were asked, answered and went on to write in public since an instant. */
-export async function tally(tx: Tx, scope: Scope, from: number, to: number) {
-  const own = eq(asks.clientId, scope.clientId);
-  const [sums] = await tx
-    .select({
-      asked: sql<number>`count(*) filter (where ${asks.furthest} > 0)`.mapWith(Number),
-      answered: sql<number>`count(*) filter (where ${asks.answeredAt} is not null)`.mapWith(Number),
-      followed: sql<number>`count(*) filter (where ${asks.siteFollowedAt} is not null)`.mapWith(Number),
-    })
-    .from(asks)
-    .where(and(own, gte(asks.createdAt, from), lt(asks.createdAt, to)));
-  return sums;
-}
+export const tally = (
+  scope: Scope,
+  from: number,
+  to: number,
+): SQL<{ asked: number; answered: number; followed: number }> =>
+  sql`select count(*) filter (where ${asks.furthest} > 0)::int as asked,
+      count(*) filter (where ${asks.answeredAt} is not null)::int as answered,
+      count(*) filter (where ${asks.siteFollowedAt} is not null)::int as followed
+    from ${asks} where ${asks.clientId} = ${scope.clientId} and ${asks.createdAt} >= ${iso(from)} and ${asks.createdAt} < ${iso(to)}`;
+
+type DaySum = { day: string; answered: number; asked: number };
 
 /**
  * Answers a day over the days that begin at these instants, for the small line in the margin; the last day ends at
  * `to`.
  */
-export async function answersPerDay(
-  tx: Tx,
+export function answersPerDay(
   scope: Scope,
   days: { day: string; from: number }[],
   to: number,
-): Promise<{ day: string; answered: number; asked: number }[]> {
-  const starts = sql`array[${sql.join(
-    days.map(({ from }) => sql`${new Date(from).toISOString()}::timestamptz`),
-    sql`, `,
-  )}]`;
-  const rows = await tx
-    .select({
-      place: sql<number>`width_bucket(${asks.createdAt}, ${starts})`,
-      asked: count(),
-      answered: count(asks.answeredAt),
-    })
-    .from(asks)
-    .where(and(eq(asks.clientId, scope.clientId), gte(asks.createdAt, days[0].from), lt(asks.createdAt, to)))
-    .groupBy(sql`1`);
-  const found = new Map(rows.map((row) => [row.place, row]));
-  return days.map(({ day }, index) => ({
-    day,
-    asked: found.get(index + 1)?.asked ?? 0,
-    answered: found.get(index + 1)?.answered ?? 0,
-  }));
+): SQL<{ rows: DaySum[] }> {
+  const starts = sql`${sql.param(days.map(({ from }) => iso(from)))}::timestamptz[]`;
+  const names = sql`${sql.param(days.map(({ day }) => day))}::text[]`;
+  return asOneRow(sql`select d.day, coalesce(a.asked, 0) as asked, coalesce(a.answered, 0) as answered
+    from unnest(${names}) with ordinality d(day, n) left join (
+      select width_bucket(${asks.createdAt}, ${starts}) as n, count(*)::int as asked, count(${asks.answeredAt})::int as answered
+      from ${asks} where ${asks.clientId} = ${scope.clientId} and ${asks.createdAt} >= ${iso(days[0].from)} and ${asks.createdAt} < ${iso(to)}
+      group by 1) a using (n) order by d.n`);
 }
 
+type Shown = { site: string; reviews: number; scale: Scale; sum: number };
+
 /** What each site shows: the sum of its own values on its own scale, of how many reviews, as last collected. */
-export async function averages(tx: Tx, scope: Scope) {
-  return tx
-    .select({
-      site: listings.site,
-      reviews: sql<number>`sum(${listings.reviewCount})`.mapWith(Number),
-      scale: listings.scale,
-      sum: sql<number>`sum(${listings.ownRatingSum})`.mapWith(Number),
-    })
-    .from(listings)
-    .where(and(eq(listings.clientId, scope.clientId), gt(listings.reviewCount, 0)))
-    .groupBy(listings.site, listings.scale);
-}
+export const averages = (scope: Scope): SQL<{ rows: Shown[] }> =>
+  asOneRow(sql`select ${listings.site} as site, ${listings.scale} as scale,
+      sum(${listings.reviewCount})::int as reviews, sum(${listings.ownRatingSum})::float8 as sum
+    from ${listings} where ${listings.clientId} = ${scope.clientId} and ${listings.reviewCount} > 0 group by 1, 2`);
 
 /** How many wait under Heard, by the very conditions of that page, counted no further than `MOST_COUNTED`: for the masthead. */
 export async function waitingCount(tx: Tx, scope: Scope, now: number): Promise<number> {

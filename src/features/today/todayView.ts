@@ -2,13 +2,13 @@ import { may } from "@/core/access/permissions";
 import { isPaused } from "@/core/clients/pause";
 import { sitesInNeed } from "@/core/reviews/sites";
 import { DAY, dayNumber, formatDay, fromLocal, toLocal, weekday } from "@/core/time/zone";
-import { countUnreadNotes, listNotes } from "@/features/answers";
+import { listNotes, unreadNotesCount } from "@/features/answers";
 import { countHeld, standingOf, stoppedPlans, toldUsedUp } from "@/features/asks";
 import { calendarOf, loadSetting } from "@/features/clients";
 import { feedProblems } from "@/features/intake";
 import { loadFirstSteps } from "@/features/outlook";
 import { type Access, mayEverywhere } from "@/platform/access";
-import { withClient } from "@/platform/database";
+import { together, withClient } from "@/platform/database";
 import * as queries from "./queries";
 
 /** The days before the present one that the line of answers in the margin covers. */
@@ -37,22 +37,30 @@ export async function loadTodayView(access: Access, shown: { day: number; branch
   const hears = may(access.seat, "see heard");
   const seen = await withClient(access, async (tx) => {
     const setting = await loadSetting(tx);
-    const unreadNotes = hears ? await countUnreadNotes(tx, access, span.branchId) : 0;
+    const { leftOut, problems, tally, perDay, averages, unread } = await together(tx, {
+      leftOut: queries.leftOut(access, span),
+      problems: queries.problems(access, now - 2 * DAY),
+      tally: queries.tally(access, week, now + 1),
+      perDay: queries.answersPerDay(access, lastDays, now + 1),
+      averages: queries.averages(access),
+      unread: unreadNotesCount(access, span.branchId),
+    });
+    const unreadNotes = hears ? unread.count : 0;
     return {
       setting,
+      leftOut: leftOut.rows,
+      problems,
+      tally,
+      perDay: perDay.rows,
+      averages: hears ? averages.rows : [],
       marks: await queries.marksOfDay(tx, access, span, now),
       next: await queries.goingOutNext(tx, access, span.branchId, 6),
-      leftOut: await queries.leftOut(tx, access, span),
       needing: hears ? await queries.needing(tx, access, span.branchId, now) : queries.NOTHING_NEEDING,
-      problems: await queries.problems(tx, access, now - 2 * DAY),
-      tally: await queries.tally(tx, access, week, now + 1),
-      perDay: await queries.answersPerDay(tx, access, lastDays, now + 1),
       unreadNotes,
       latestNote:
         unreadNotes > 0
           ? ((await listNotes(tx, access, { unread: true, branchId: span.branchId, before: null }, 1)).at(0) ?? null)
           : null,
-      averages: hears ? await queries.averages(tx, access) : [],
       feedProblems: await feedProblems(tx, access),
       stopped: await stoppedPlans(tx, access),
       standing: await standingOf(tx, access),

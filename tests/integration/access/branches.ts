@@ -2,14 +2,14 @@ import { sql } from "drizzle-orm";
 import type { StarterRole } from "@/core/access/permissions";
 import { addSeat, listPlaces, listSeats, placeOf } from "@/features/accounts";
 import { countStages, tallyPlans } from "@/features/asks";
-import { countConcerns, listConcerns } from "@/features/concerns";
+import { concernCounts, listConcerns } from "@/features/concerns";
 import { countLog, readLog } from "@/features/messaging";
 import { countListed, countPeople, listPeople, searchPeople } from "@/features/people";
-import { countReviews, listReviews } from "@/features/reviews";
+import { listReviews, reviewCounts } from "@/features/reviews";
 import { timelineOf } from "@/features/timeline";
 import { loadTodayView } from "@/features/today";
 import { setDemoClock } from "@/platform/clock";
-import { acrossBranches, rowsOf, type Scope, withAgency, withClient } from "@/platform/database";
+import { acrossBranches, rowIn, rowsOf, type Scope, withAgency, withClient } from "@/platform/database";
 import { newId } from "@/schema/columns";
 import { accessOf } from "../../support/access";
 import { fillClient } from "../../support/filled";
@@ -147,9 +147,9 @@ describe("branches", () => {
         ).length,
         logCounts: zeros(await countLog(tx, scope)).length,
         concerns: (await listConcerns(tx, scope, { open: false })).length,
-        concernCounts: zeros(await countConcerns(tx, scope)).length,
+        concernCounts: zeros(await rowIn(tx, concernCounts(scope))).length,
         reviews: (await listReviews(tx, scope, { waiting: false, site: null, branchId: null, before: null })).length,
-        reviewCounts: zeros(await countReviews(tx, scope, 0)).length,
+        reviewCounts: zeros(await rowIn(tx, reviewCounts(scope, 0))).length,
         stages: zeros(await countStages(tx, scope, { since: 0, planId: null, branchId: null })).length,
         plans: [...(await tallyPlans(tx, scope, 0)).values()].flatMap(zeros).length,
         timeline: (await timelineOf(tx, scope, personId)).visits.length,

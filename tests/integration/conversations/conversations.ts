@@ -7,8 +7,8 @@ import { answerConcern, openConcern, openConcernOf, viewConcern } from "@/featur
 import {
   answerConversation,
   assignConversation,
+  conversationCounts,
   conversationOf,
-  countConversations,
   identify,
   listConversations,
   setConversationAside,
@@ -20,7 +20,7 @@ import { BOXES, readPicture } from "@/features/images";
 import { settleStopWish } from "@/features/messaging";
 import { receiveTextAt } from "@/features/messaging/incoming";
 import { erasePeople, mergePeople } from "@/features/people-admin";
-import { withAgency, withClient } from "@/platform/database";
+import { rowIn, withAgency, withClient } from "@/platform/database";
 import { answers } from "@/schema/answers";
 import { newId } from "@/schema/columns";
 import { conversations } from "@/schema/conversations";
@@ -368,7 +368,10 @@ describe("conversations", () => {
       const { id } = await only();
       await inside((tx) => setConversationAside(tx, scene.scope, id, now() + HOUR));
       expect(await waiting()).toEqual([]);
-      expect(await inside((tx) => countConversations(tx, scene.scope, now()))).toMatchObject({ waiting: 0, aside: 1 });
+      expect(await inside((tx) => rowIn(tx, conversationCounts(scene.scope, now())))).toMatchObject({
+        waiting: 0,
+        aside: 1,
+      });
       await scene.moveTo(now() + HOUR);
       expect(await waiting()).toHaveLength(1);
       await inside((tx) => setConversationAside(tx, scene.scope, id, now() + DAY));

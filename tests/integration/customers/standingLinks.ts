@@ -1,6 +1,6 @@
-import { countAutomated, listAutomated, settleAutomated } from "@/features/answers";
+import { automatedCount, listAutomated, settleAutomated } from "@/features/answers";
 import { endLink, listLinks, makeLink } from "@/features/standing-links";
-import { withClient } from "@/platform/database";
+import { rowIn, withClient } from "@/platform/database";
 import { newId } from "@/schema/columns";
 import { BROWSER } from "../../support/browser";
 import { type Harness, startHarness } from "../../support/harness";
@@ -178,7 +178,7 @@ describe("standing links", () => {
     expect(await withClient(scene.scope, (tx) => settleAutomated(tx, scene.scope, listed.id, true))).toBe(true);
     expect(await withClient(scene.scope, (tx) => settleAutomated(tx, scene.scope, listed.id, true))).toBe(false);
     expect((await concernsOf()).map(({ words }) => words)).toEqual(["Nobody came."]);
-    expect(await withClient(scene.scope, (tx) => countAutomated(tx, scene.scope))).toBe(0);
+    expect(await withClient(scene.scope, (tx) => rowIn(tx, automatedCount(scene.scope)))).toEqual({ count: 0 });
   });
 
   test("what somebody writes after their concern was closed opens it again", async () => {

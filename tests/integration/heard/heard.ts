@@ -6,7 +6,7 @@ import {
   addTeamNote,
   answerConcern,
   closeConcern,
-  countConcerns,
+  concernCounts,
   listConcerns,
   openConcern,
   reopenConcern,
@@ -19,12 +19,12 @@ import {
   answeredSince,
   collect,
   countFacet,
-  countReviews,
   draftedOf,
   isFacet,
   listReviews,
   openDesk,
   postReply,
+  reviewCounts,
   writerOf,
 } from "@/features/reviews";
 import { inPublic, setWriter } from "@/features/reviews/answered";
@@ -32,7 +32,7 @@ import { draftInput, lookedOver, redrafted } from "@/features/reviews/drafts";
 import { setAside } from "@/features/reviews/service";
 import { deleteReviewView, listReviewViews, MOST_VIEWS, saveReviewView, viewQuery } from "@/features/reviews/views";
 import { readThemesOf } from "@/features/themes";
-import { withClient } from "@/platform/database";
+import { rowIn, withClient } from "@/platform/database";
 import { answers } from "@/schema/answers";
 import { listings, teamMembers } from "@/schema/clients";
 import { newId } from "@/schema/columns";
@@ -141,7 +141,9 @@ describe("heard", () => {
       const aside = (isAside: boolean, who = "Maud") =>
         withClient(scene.scope, (tx) => setAside(tx, scene.scope, who, id, isAside, TUESDAY));
       const counts = async () => {
-        const { waiting, aside } = await withClient(scene.scope, (tx) => countReviews(tx, scene.scope, TUESDAY - HOUR));
+        const { waiting, aside } = await withClient(scene.scope, (tx) =>
+          rowIn(tx, reviewCounts(scene.scope, TUESDAY - HOUR)),
+        );
         return [waiting, aside];
       };
       expect(await counts()).toEqual([1, 0]);
@@ -198,13 +200,15 @@ describe("heard", () => {
         ],
       );
       expect((await read(false)).map(({ review }) => review.rating)).toEqual([1, 3, 1, 5]);
-      expect(await withClient(scene.scope, (tx) => countReviews(tx, scene.scope, TUESDAY - HOUR))).toMatchObject({
-        all: 4,
-        waiting: 4,
-        lately: 4,
-        answered: 0,
-        medianHours: null,
-      });
+      expect(await withClient(scene.scope, (tx) => rowIn(tx, reviewCounts(scene.scope, TUESDAY - HOUR)))).toMatchObject(
+        {
+          all: 4,
+          waiting: 4,
+          lately: 4,
+          answered: 0,
+          medianHours: null,
+        },
+      );
       // A second turn finds nothing new and changes nothing.
       expect(await collectNow()).toBe(0);
       expect(await all()).toHaveLength(4);
@@ -521,7 +525,7 @@ describe("heard", () => {
           },
           TUESDAY + HOUR,
         );
-        expect(await countConcerns(tx, scene.scope)).toEqual({ all: 1, open: 1, waiting: 1 });
+        expect(await rowIn(tx, concernCounts(scene.scope))).toEqual({ all: 1, open: 1, waiting: 1 });
       });
       expect((await withClient(scene.scope, (tx) => viewConcern(tx, scene.scope, concern.id)))?.concern).toMatchObject({
         words: "Still no.",

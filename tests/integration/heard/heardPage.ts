@@ -1,9 +1,11 @@
 import { entriesOf } from "@/app/c/[client]/heard/heardEntries";
 import { loadHeard, readWanted } from "@/app/c/[client]/heard/loadHeard";
+import { loadTodayView } from "@/features/today";
 import { setDemoClock } from "@/platform/clock";
 import { newId } from "@/schema/columns";
 import { accessOf } from "../../support/access";
 import { type Harness, startHarness, type TestClient } from "../../support/harness";
+import { statementsOf } from "../../support/statements";
 
 /** What somebody looks for on the page of Heard stands there, however much else waits. */
 describe("heard page", () => {
@@ -72,6 +74,14 @@ describe("heard page", () => {
     expect(ids).not.toContain(found.theirs);
     // In its place: behind the unhappier ones.
     expect(ids.indexOf(found.approval)).toBeGreaterThan(ids.length - 3);
+  });
+
+  test("Heard and Today stay within so many statements", async () => {
+    const access = accessOf(client, { clientId: client.id }, "manager");
+    const heard = await statementsOf(() => loadHeard(access, readWanted({}), NOW));
+    const today = await statementsOf(() => loadTodayView(access, { day: Math.floor(NOW / DAY), branchId: null }, NOW));
+    expect(heard.length).toBeLessThanOrEqual(12);
+    expect(today.length).toBeLessThanOrEqual(18);
   });
 
   test("it is one of the site and the branch that are looked at", async () => {

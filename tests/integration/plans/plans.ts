@@ -9,7 +9,7 @@ import { changeRules, findPlan } from "@/features/plans";
 import * as today from "@/features/today";
 import { recordVisit, setOutcome } from "@/features/visits";
 import { beginSkip, demoClockState, setDemoClock } from "@/platform/clock";
-import { withClient } from "@/platform/database";
+import { rowIn, withClient } from "@/platform/database";
 import { clients } from "@/schema/clients";
 import { newId } from "@/schema/columns";
 import { visits } from "@/schema/visits";
@@ -280,8 +280,8 @@ describe("plans", () => {
       const span = { from: TUESDAY - 12 * HOUR, to: TUESDAY + 12 * HOUR, branchId: null };
       const seen = await withClient(scene.scope, async (tx) => ({
         ...(await today.marksOfDay(tx, scene.scope, span, TUESDAY)),
-        leftOut: await today.leftOut(tx, scene.scope, span),
-        tally: await today.tally(tx, scene.scope, span.from, span.to),
+        leftOut: (await rowIn(tx, today.leftOut(scene.scope, span))).rows,
+        tally: await rowIn(tx, today.tally(scene.scope, span.from, span.to)),
         next: await today.goingOutNext(tx, scene.scope, null, 5),
         elsewhere: await today.marksOfDay(tx, scene.scope, { ...span, branchId: newId() }, TUESDAY),
       }));

@@ -4,8 +4,8 @@ import { starterRules } from "@/core/plans/starters";
 import { saidBeside } from "@/features/answers";
 import { countHeld, countStages, peopleAt, tallyPlans, whyPerson, whyVisit } from "@/features/asks";
 import { loadSetting, usageOf } from "@/features/clients";
-import { countConcerns, listConcerns } from "@/features/concerns";
-import { countConversations, listConversations, viewConversation } from "@/features/conversations";
+import { concernCounts, listConcerns } from "@/features/concerns";
+import { conversationCounts, listConversations, viewConversation } from "@/features/conversations";
 import { feedNumbers, feedProblems, listInboundEvents, openNames, recentIntakes } from "@/features/intake";
 import { claimDue, countLog, readLog } from "@/features/messaging";
 import {
@@ -28,11 +28,11 @@ import {
 import { stageRehearsal, tallyWordings } from "@/features/plan-editor";
 import { sentInMonth } from "@/features/plan-editor/sentInMonth";
 import { listPlans } from "@/features/plans";
-import { countReviews, listPinned, listReviews, namedLately, openDesk } from "@/features/reviews";
+import { listPinned, listReviews, namedLately, openDesk, reviewCounts } from "@/features/reviews";
 import { timelineOf } from "@/features/timeline";
 import * as today from "@/features/today";
 import { countWaiting } from "@/features/visits";
-import { closeDatabase, rowsIn, type Tx, withClient } from "@/platform/database";
+import { closeDatabase, rowIn, rowsIn, type Tx, withClient } from "@/platform/database";
 import { newId } from "@/schema/columns";
 import { claimTriggers, claimVisits, duePlans, nextDue } from "@/worker/due";
 import { type Filled, fill } from "../../../scripts/bench/fill";
@@ -151,20 +151,22 @@ describe("scale", () => {
       async (tx) => [
         await today.marksOfDay(tx, scope, span, NOW),
         await today.goingOutNext(tx, scope, null, 6),
-        await today.leftOut(tx, scope, span),
+        await rowIn(tx, today.leftOut(scope, span)),
         await today.needing(tx, scope, null, NOW),
-        await today.problems(tx, scope, NOW - 2 * DAY),
-        await today.tally(tx, scope, NOW - 7 * DAY, NOW),
-        await today.answersPerDay(
+        await rowIn(tx, today.problems(scope, NOW - 2 * DAY)),
+        await rowIn(tx, today.tally(scope, NOW - 7 * DAY, NOW)),
+        await rowIn(
           tx,
-          scope,
-          [
-            { day: "before", from: NOW - 21 * DAY },
-            { day: "now", from: NOW - DAY },
-          ],
-          NOW,
+          today.answersPerDay(
+            scope,
+            [
+              { day: "before", from: NOW - 21 * DAY },
+              { day: "now", from: NOW - DAY },
+            ],
+            NOW,
+          ),
         ),
-        await today.averages(tx, scope),
+        await rowIn(tx, today.averages(scope)),
         await today.waitingCount(tx, scope, NOW),
         await feedProblems(tx, scope),
       ],
@@ -172,7 +174,7 @@ describe("scale", () => {
     [
       "conversations",
       async (tx) => [
-        await countConversations(tx, scope, NOW),
+        await rowIn(tx, conversationCounts(scope, NOW)),
         await listConversations(tx, scope, { state: "waiting", assigned: null, branchId: null, before: null }, NOW),
         await listConversations(tx, scope, { state: "all", assigned: null, branchId: null, before: null }, NOW),
         await listConversations(tx, scope, { state: "aside", assigned: "nobody", branchId: null, before: null }, NOW),
@@ -280,9 +282,9 @@ describe("scale", () => {
           await loadSetting(tx),
         ),
         await listReviews(tx, scope, { waiting: false, site: "Waypost", branchId: filled.branchIds[0], before: null }),
-        await countReviews(tx, scope, NOW - 30 * DAY),
+        await rowIn(tx, reviewCounts(scope, NOW - 30 * DAY)),
         await listConcerns(tx, scope, { open: true }),
-        await countConcerns(tx, scope),
+        await rowIn(tx, concernCounts(scope)),
       ],
     ],
   ];

@@ -13,7 +13,7 @@ import * as today from "@/features/today";
 import { reasonWords } from "@/locales/asking";
 import { type Access, requireAccess } from "@/platform/access";
 import { now as clockNow } from "@/platform/clock";
-import { withClient } from "@/platform/database";
+import { together, withClient } from "@/platform/database";
 import { Counted } from "@/ui/Counted";
 import { Empty, Note, Page } from "@/ui/Page";
 import { PlaceLink as Link } from "@/ui/PlaceLink.client";
@@ -87,14 +87,18 @@ type Seen = Awaited<ReturnType<typeof loadAsking>>;
 function loadAsking(access: Access, now: number) {
   return withClient(access, async (tx) => {
     const setting = await loadSetting(tx);
+    const { leftOut, tally } = await together(tx, {
+      leftOut: today.leftOut(access, { from: now - 7 * DAY, to: now, branchId: null }),
+      tally: today.tally(access, now - 7 * DAY, now + 1),
+    });
     return {
       setting,
       plans: await listPlans(tx, access),
       tallies: await tallyPlans(tx, access, now - 7 * DAY),
       held: await countHeld(tx, access),
       usage: await usageOf(tx, access, monthOf(setting, now)),
-      leftOut: await today.leftOut(tx, access, { from: now - 7 * DAY, to: now, branchId: null }),
-      tally: await today.tally(tx, access, now - 7 * DAY, now + 1),
+      leftOut: leftOut.rows,
+      tally,
     };
   });
 }

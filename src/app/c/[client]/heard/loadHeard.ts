@@ -6,17 +6,16 @@ import { dayText } from "@/core/time/range";
 import { DAY, fromLocal, parseDay } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
 import { LANGUAGES } from "@/core/words/languages";
-import { countAutomated, countUnreadNotes, listNotes, NOTES_PAGE, saidBeside } from "@/features/answers";
+import { automatedCount, listNotes, NOTES_PAGE, saidBeside, unreadNotesCount } from "@/features/answers";
 import { loadSetting, type Setting, todayOf } from "@/features/clients";
-import { countConcerns, listConcerns } from "@/features/concerns";
-import { countConversations, listConversations } from "@/features/conversations";
+import { concernCounts, listConcerns } from "@/features/concerns";
+import { conversationCounts, listConversations } from "@/features/conversations";
 import { staffOf } from "@/features/notices";
-import { countOwnReviews, countWaitingOwn, listOwnReviews, waitingOwnReviews } from "@/features/own-reviews";
+import { listOwnReviews, ownReviewCounts, waitingOwnReviews } from "@/features/own-reviews";
 import { addresseeOf, guardiansOf, letterboxesOf } from "@/features/people";
 import {
   alikeOf,
   countMatching,
-  countReviews,
   draftedOf,
   type ListedReview,
   listPinned,
@@ -28,11 +27,12 @@ import {
   REVIEWS_PAGE,
   type ReviewFilter,
   readOf,
+  reviewCounts,
   viewQuery,
   writerOf,
 } from "@/features/reviews";
 import type { Access } from "@/platform/access";
-import { type Tx, withClient } from "@/platform/database";
+import { type Tx, together, withClient } from "@/platform/database";
 import { pageKey } from "@/platform/pageKey";
 
 /** What Heard is asked for in its address, and all that it shows of it. */
@@ -151,7 +151,6 @@ export async function loadHeard(access: Access, wanted: Wanted, now: number) {
       alike: wanted.open ? await alikeOf(tx, access, wanted.open) : null,
       lately: await namedLately(tx, access, branch, ownLanguage(setting)),
       drafted: await loadDrafts(tx, access, setting, [...reviews, ...pinned.values()], wanted),
-      ownCounts: await countOwnReviews(tx, access),
       own,
       besideOwn: await saidBeside(
         tx,
@@ -188,19 +187,23 @@ export async function loadHeard(access: Access, wanted: Wanted, now: number) {
         show === "conversations" || show === "concerns"
           ? (await staffOf(tx)).filter((one) => may(one, "answer concerns")).map(({ id, name }) => ({ id, name }))
           : [],
-      letters: await countConversations(tx, access, now),
-      waitingOwn: await countWaitingOwn(tx, access, now),
-      counts: await countReviews(tx, access, now - 30 * DAY),
-      notes: await countConcerns(tx, access),
-      unreadNotes: await countUnreadNotes(tx, access),
+      ...(await together(tx, {
+        ownCounts: ownReviewCounts(access, now),
+        letters: conversationCounts(access, now),
+        counts: reviewCounts(access, now - 30 * DAY),
+        notes: concernCounts(access),
+        unread: unreadNotesCount(access),
+        automated: automatedCount(access),
+      })),
       kind: show === "kind" ? await loadKind(tx, access, wanted, now) : null,
-      automated: await countAutomated(tx, access),
     };
   });
   return {
     ...seen,
     ...seen.drafted,
-    waiting: seen.notes.waiting + seen.counts.waiting + seen.letters.waiting + seen.waitingOwn,
+    unreadNotes: seen.unread.count,
+    automated: seen.automated.count,
+    waiting: seen.notes.waiting + seen.counts.waiting + seen.letters.waiting + seen.ownCounts.waiting,
   };
 }
 
