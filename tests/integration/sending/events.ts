@@ -1,4 +1,4 @@
-import { DAY, HOUR } from "@/core/time/zone";
+import { DAY, HOUR, MINUTE } from "@/core/time/zone";
 import { prepareEvents } from "@/features/asks";
 import { setDemoClock } from "@/platform/clock";
 import { BROWSER } from "../../support/browser";
@@ -48,6 +48,9 @@ describe("events", () => {
       { opened_at: null, followed_at: null },
     ]);
     await look({ "user-agent": "curl/8.5.0" });
+    // Whatever looks like a browser within three seconds of the sending is no person either.
+    await look(BROWSER);
+    await setDemoClock(LAST_OF_MONTH + 2 * DAY + MINUTE);
     await look(BROWSER);
     await look(BROWSER);
     await post("rate", "rating=5");
