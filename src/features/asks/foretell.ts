@@ -1,7 +1,7 @@
 import { setImmediate } from "node:timers/promises";
 import { and, asc, eq, gte, inArray, isNotNull, lt, lte, or, sql } from "drizzle-orm";
 import type { Reason } from "@/core/asks/findings";
-import type { Rehearsal, RehearsedVisit } from "@/core/asks/rehearsal";
+import type { Rehearsal } from "@/core/asks/rehearsal";
 import { rehearseInTurns } from "@/core/asks/rehearse";
 import { DAY } from "@/core/time/zone";
 import { allowanceOf, ceilingOf, type Setting } from "@/features/clients";
@@ -13,7 +13,7 @@ import { asks } from "@/schema/asks";
 import { people } from "@/schema/people";
 import { visits } from "@/schema/visits";
 import type { AskContext } from "./contexts";
-import { isFromList, isSpread } from "./decide";
+import { isSpread } from "./decide";
 import { homeKeyOf } from "./eligibilityFacts";
 import {
   asksUnderWay,
@@ -22,6 +22,7 @@ import {
   partsOfRehearsed,
   rehearsedAsk,
   rehearsedClient,
+  rehearsedVisit,
   type Spoken,
 } from "./rehearsed";
 import { personsOf, rehearsedPeople } from "./rehearsedPeople";
@@ -128,7 +129,9 @@ async function rehearseAhead(tx: Tx, scope: Scope, setting: Setting, it: Ahead, 
     return rehearseInTurns(
       {
         plans,
-        visits: all.map((visit) => rehearsedVisit(visit, now)),
+        visits: all.map((visit) =>
+          rehearsedVisit(visit, isSpread(visit), visit.examineAt ?? Math.max(visit.endsAt, now)),
+        ),
         people: await rehearsedPeople(tx, scope, setting, persons, new Set(persons.keys()), false, now),
         client,
         underWay: begun.map((context) => rehearsedAsk(context, setting)),
@@ -245,20 +248,4 @@ async function askedBefore(
     scope,
     over.map(({ id }) => id),
   );
-}
-
-function rehearsedVisit(visit: Visit, now: number): RehearsedVisit {
-  return {
-    id: visit.id,
-    personId: visit.personId,
-    branchId: visit.branchId,
-    serviceId: visit.serviceId,
-    kind: visit.kind,
-    fromList: isFromList(visit),
-    isSpread: isSpread(visit),
-    endsAt: visit.endsAt,
-    examineAt: visit.examineAt ?? Math.max(visit.endsAt, now),
-    outcome: visit.outcome,
-    tags: visit.tags,
-  };
 }

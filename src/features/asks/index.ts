@@ -26,6 +26,7 @@ export {
   partsOfRehearsed,
   rehearsedAsk,
   rehearsedClient,
+  rehearsedVisit,
   wordsOfRehearsed,
 } from "./rehearsed";
 export { personsOf, rehearsedPeople } from "./rehearsedPeople";

@@ -1,5 +1,5 @@
 import { and, eq, isNull, sql } from "drizzle-orm";
-import type { RehearsedAsk, RehearsedClient, RehearsedMessage } from "@/core/asks/rehearsal";
+import type { RehearsedAsk, RehearsedClient, RehearsedMessage, RehearsedVisit } from "@/core/asks/rehearsal";
 import type { Channel } from "@/core/time/sendHours";
 import { mediaParts } from "@/core/words/namedPicture";
 import { allowanceOf, calendarOf, ceilingOf, monthOf, type Setting, usageOf } from "@/features/clients";
@@ -9,6 +9,7 @@ import { answerLink } from "@/platform/customerLinks";
 import { anyOf, rowsIn, type Scope, type Tx } from "@/platform/database";
 import { asks } from "@/schema/asks";
 import { type AskContext, loadContexts, soFar } from "./contexts";
+import { isFromList } from "./decide";
 import { type ComposedMessage, composeStep } from "./wording";
 
 /** What a rehearsal takes from the database beside its people and visits. */
@@ -62,6 +63,24 @@ export function rehearsedAsk(context: AskContext, setting: Setting): RehearsedAs
     soFar: soFar(context, setting),
     visitIds: [visit.id],
     isOver: ask.stop !== null || ask.ended !== null,
+  };
+}
+
+/** A visit as plans look at it at `examineAt` (milliseconds); `isSpread`: its ask is spread with its list. */
+export function rehearsedVisit(visit: Visit, isSpread: boolean, examineAt: number): RehearsedVisit {
+  const { id, personId, branchId, serviceId, kind, endsAt, outcome, tags } = visit;
+  return {
+    id,
+    personId,
+    branchId,
+    serviceId,
+    kind,
+    fromList: isFromList(visit),
+    isSpread,
+    endsAt,
+    examineAt,
+    outcome,
+    tags,
   };
 }
 

@@ -2,7 +2,7 @@ import { and, asc, eq, gte, isNotNull, lt, sql } from "drizzle-orm";
 import type { RehearsedVisit } from "@/core/asks/rehearsal";
 import type { PlanRules } from "@/core/plans/planRules";
 import { DAY } from "@/core/time/zone";
-import { isFromList, isSpread, MOST_REHEARSED } from "@/features/asks";
+import { isSpread, MOST_REHEARSED, rehearsedVisit } from "@/features/asks";
 import { NO_VISIT, type Visit } from "@/features/visits";
 import { anyOf, rowsIn, type Scope, type Tx } from "@/platform/database";
 import { visits } from "@/schema/visits";
@@ -121,24 +121,12 @@ export async function triggerVisits(
 }
 
 export function rehearsed(visit: Visit, source: RehearsalSource, clock: number): RehearsedVisit {
-  const fromList = isFromList(visit);
   const spread = source.kind === "list" ? visit.endsAt <= clock : isSpread(visit);
-  return {
-    id: visit.id,
-    personId: visit.personId,
-    branchId: visit.branchId,
-    serviceId: visit.serviceId,
-    kind: visit.kind,
-    fromList,
-    isSpread: spread,
-    endsAt: visit.endsAt,
-    examineAt:
-      source.kind === "booked"
-        ? (visit.examineAt ?? visit.endsAt)
-        : source.kind === "list"
-          ? Math.max(visit.endsAt, clock)
-          : Math.max(visit.endsAt, spread ? visit.createdAt : 0),
-    outcome: visit.outcome,
-    tags: visit.tags,
-  };
+  const examineAt =
+    source.kind === "booked"
+      ? (visit.examineAt ?? visit.endsAt)
+      : source.kind === "list"
+        ? Math.max(visit.endsAt, clock)
+        : Math.max(visit.endsAt, spread ? visit.createdAt : 0);
+  return rehearsedVisit(visit, spread, examineAt);
 }
