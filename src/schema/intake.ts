@@ -120,6 +120,8 @@ export type Forecast = {
    */
   asked: number;
   leftOut: Partial<Record<Reason, number>>;
+  /** How many are decided on later, since they are still to come; absent where nobody counted. */
+  later?: number;
   firstLeaves: number | null;
   unknownNames: { kind: "service" | "branch" | "team" | "tag"; name: string; count: number }[];
   /** The first of them, each with what would happen. */

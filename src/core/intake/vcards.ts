@@ -33,7 +33,10 @@ export function tableOfCards(text: string): Table {
     if (rows.length === TABLE_BOUNDS.rows) throw new TooMuch("rows");
     rows.push(rowOf(propertiesOf(card[1])));
   }
-  return { headers: HEADERS, rows, hasHeader: true, skipped: 0 };
+  // Columns that no card fills are none.
+  const filled = HEADERS.map((_, at) => rows.some((row) => row[at] !== ""));
+  const kept = <T>(list: readonly T[]) => (filled.includes(true) ? list.filter((_, at) => filled[at]) : [...list]);
+  return { headers: kept(HEADERS), rows: rows.map(kept), hasHeader: true, skipped: 0 };
 }
 
 function rowOf(properties: readonly Property[]): string[] {

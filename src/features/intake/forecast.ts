@@ -35,7 +35,15 @@ export async function previewImport(
   const counts: IntakeCounts = { rows: 0, new: 0, changed: 0, unchanged: 0, refused: 0, doubtful: 0, visits: 0 };
   const names = await loadNames(tx, scope, setting);
   const options = dryRunOptions(intake, choice, names, now);
-  const forecast: Forecast = { counts, asked: 0, leftOut: {}, firstLeaves: null, unknownNames: [], visits: [] };
+  const forecast: Forecast = {
+    counts,
+    asked: 0,
+    leftOut: {},
+    later: 0,
+    firstLeaves: null,
+    unknownNames: [],
+    visits: [],
+  };
   const told: { line: Forecast["visits"][number]; visitId: string }[] = [];
   /** What plans would look at, each visit once however many rows name it. */
   const coming = new Map<string, ComingVisit>();
@@ -64,8 +72,8 @@ export async function previewImport(
   const fates = await foretell(tx, scope, setting, [...coming.values()], now);
   for (const { visit } of coming.values()) {
     const fate = fates.get(visit.id);
-    if (!fate || fate.kind === "later" || (visit.examineAt ?? 0) > now) continue;
-    if (fate.kind === "left out") forecast.leftOut[fate.reason] = (forecast.leftOut[fate.reason] ?? 0) + 1;
+    if (!fate || fate.kind === "later" || (visit.examineAt ?? 0) > now) forecast.later = (forecast.later ?? 0) + 1;
+    else if (fate.kind === "left out") forecast.leftOut[fate.reason] = (forecast.leftOut[fate.reason] ?? 0) + 1;
     else {
       forecast.asked += 1;
       forecast.firstLeaves = Math.min(forecast.firstLeaves ?? fate.at, fate.at);

@@ -154,6 +154,7 @@ describe("foretold", () => {
     expect(pairs.map(([said]) => said)).toEqual(pairs.map(([, was]) => was));
     const asked = foretold.filter(({ what }) => what.code === "asked").length;
     expect(seen?.forecast?.asked).toBe(asked);
+    expect(seen?.forecast?.later).toBe(foretold.filter(({ what }) => what.code === "decided later").length);
   });
 
   test.each(SEEDS.slice(0, size(3, 20)))("asking many: the moment that is said comes true (%i)", async (seed) => {

@@ -85,6 +85,11 @@ function ForecastNote({ view: { slug, zone, now }, forecast }: { view: ListView;
             : ""}
           .
         </p>
+        {forecast.later ? (
+          <p>
+            <b>{forecast.later.toLocaleString("en-GB")}</b> still to come: decided once they’re over.
+          </p>
+        ) : null}
         {reasons.map(([reason, count]) => (
           <p key={reason}>
             <b>{count.toLocaleString("en-GB")}</b> left out: {reasonWords(reason as Reason)}.
@@ -114,7 +119,7 @@ function ForecastNote({ view: { slug, zone, now }, forecast }: { view: ListView;
 
 function readWords({ found, total }: Intake): string {
   if (!found) return "";
-  if (found.kind === "contacts") return `${sayCount(total, "contact")} from an address book.`;
+  if (found.kind === "contacts") return `${capital(sayCount(total, "contact"))} from an address book.`;
   const delimiters: Record<string, string> = { ",": "commas", ";": "semicolons", "\t": "tabs", "|": "bars" };
   const sheets = found.sheets ?? [];
   const how =
