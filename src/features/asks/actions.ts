@@ -7,7 +7,7 @@ import type { TraceLine } from "@/core/asks/findings";
 import { isPaused } from "@/core/clients/pause";
 import { sayPhone } from "@/core/contacts/phone";
 import { isDeskSearch, isFoundAtDesk } from "@/core/people/deskSearch";
-import { sayAgo, sayWhen } from "@/core/time/say";
+import { sayAgo } from "@/core/time/say";
 import { DAY, dayNumber, fromLocal, toLocal } from "@/core/time/zone";
 import { cleanText } from "@/core/words/clean";
 import { loadSetting, type Setting, zoneOf } from "@/features/clients";
@@ -35,7 +35,7 @@ import { visits } from "@/schema/visits";
 import { type ActionResult, refusal } from "@/ui/result";
 import { askByHand, considerByHand } from "./byHand";
 import { nextOf, wouldBeAsk, writtenTo } from "./contexts";
-import { foretellAsks, isLimited } from "./foretell";
+import { foretellAsks, sayLeaves } from "./foretell";
 import { scheduledOf } from "./schedule";
 import { composeStep } from "./wording";
 
@@ -252,18 +252,15 @@ export const previewAsk = readAction(
               : "We have no working address for this person.",
         };
       const words = composeStep(context, setting, now, next.step, next.channel, answerLink("xxxxxxxxxxxxxx", 0));
-      const zone = zoneOf(setting, visit.branchId);
-      const foretold = isLimited(setting)
-        ? await foretellAsks(tx, access, setting, [context], unsent ? [unsent.id] : [], now)
-        : null;
-      const leavesAt = foretold?.get(person.id) ?? next.at;
+      const foretold = await foretellAsks(tx, access, setting, [context], unsent ? [unsent.id] : [], now);
+      const leavesAt = foretold.get(person.id) ?? next.at;
       const paused = isPaused(setting.client, now);
       return {
         ok: true,
         channel: next.channel,
         to: next.channel === "email" ? (recipient.email ?? "") : sayPhone(recipient.phone ?? ""),
         ...words,
-        leaves: paused ? "when everything is resumed" : leavesAt <= now ? "now" : sayWhen(zone, leavesAt, now),
+        leaves: paused ? "when everything is resumed" : sayLeaves(setting, visit.branchId, leavesAt, now),
         why: scheduleSentence(scheduledOf(context, setting, next, now)),
         advice: [...(paused ? ["Everything is paused"] : []), ...verdict.advice.map(traceSentence)],
         instead: unsent ? "An ask was planned for later; it’ll go out now instead." : null,

@@ -3,8 +3,9 @@ import { and, asc, eq, gte, inArray, isNotNull, lt, lte, or, sql } from "drizzle
 import type { Reason } from "@/core/asks/findings";
 import type { Rehearsal } from "@/core/asks/rehearsal";
 import { rehearseInTurns } from "@/core/asks/rehearse";
+import { sayWhen } from "@/core/time/say";
 import { DAY } from "@/core/time/zone";
-import { allowanceOf, ceilingOf, type Setting } from "@/features/clients";
+import { allowanceOf, ceilingOf, type Setting, zoneOf } from "@/features/clients";
 import type { Person } from "@/features/people";
 import { listPlans, type Plan } from "@/features/plans";
 import type { Visit } from "@/features/visits";
@@ -75,8 +76,8 @@ export async function foretell(
 }
 
 /**
- * When the first message of each of these asks would leave if they began now, by their person. `replaced`: asks under
- * way in whose place they come.
+ * When the first message of each of these asks would leave if they began now, by their person; nobody where nothing but
+ * their own rules limits that. `replaced`: asks under way in whose place they come.
  */
 export async function foretellAsks(
   tx: Tx,
@@ -86,6 +87,7 @@ export async function foretellAsks(
   replaced: readonly string[],
   now: number,
 ): Promise<Map<string, number>> {
+  if (!isLimited(setting)) return new Map();
   const { messages } = await rehearseAhead(tx, scope, setting, { coming: [], begun, replaced }, now);
   const wanted = new Set(begun.map(({ visit }) => visit.id));
   const firstOf = new Map<string, number>();
@@ -94,8 +96,12 @@ export async function foretellAsks(
   return firstOf;
 }
 
+/** When a message of a branch leaves, in words. */
+export const sayLeaves = (setting: Setting, branchId: string, at: number, now: number): string =>
+  at <= now ? "now" : sayWhen(zoneOf(setting, branchId), at, now);
+
 /** Whether anything but their own rules limits when messages leave. */
-export function isLimited(setting: Setting): boolean {
+function isLimited(setting: Setting): boolean {
   return (["text", "email"] as const).some(
     (channel) => ceilingOf(setting, channel) !== null || allowanceOf(setting, channel) !== null,
   );

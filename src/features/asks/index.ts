@@ -12,10 +12,10 @@ export {
   wouldBeAsk,
   writtenTo,
 } from "./contexts";
-export { beginningOf, decideVisits, isFromList, isSpread, planOf, portionsFrom } from "./decide";
-export { EligibilityFacts, homeKeyOf, lockHomes } from "./eligibilityFacts";
+export { beginningOf, decideVisits, isSpread, planOf } from "./decide";
+export { EligibilityFacts, lockHomes } from "./eligibilityFacts";
 export { type NewAskEvent, OF_MESSAGE, prepareEvents, recordEvents, recordMessageEvents } from "./events";
-export { type ComingVisit, type Fate, foretell, foretellAsks, isLimited } from "./foretell";
+export { type ComingVisit, type Fate, foretell } from "./foretell";
 export { type AskLink, askByToken, type LinkRow, linkFromRow } from "./links";
 export { askMany, foretellMany, MOST_AT_ONCE, type WouldAsk, type WouldLeaveOut } from "./many";
 export { STATE_WORDS, sayStep } from "./messageWords";

@@ -3,8 +3,7 @@ import { examineByHand, type Verdict } from "@/core/asks/eligibility";
 import type { Reason } from "@/core/asks/findings";
 import { sayPhone } from "@/core/contacts/phone";
 import { planByHand } from "@/core/plans/takes";
-import { sayWhen } from "@/core/time/say";
-import { loadSetting, type Setting, zoneOf } from "@/features/clients";
+import { loadSetting } from "@/features/clients";
 import { nameOf, type Person } from "@/features/people";
 import { listPlans, type Plan } from "@/features/plans";
 import type { Visit } from "@/features/visits";
@@ -19,7 +18,7 @@ import { visits } from "@/schema/visits";
 import { type AskContext, loadContexts, nextOf, openAsksOf, wouldBeAsk, writtenTo } from "./contexts";
 import { beginAsks, beginningOf, type NewAsk } from "./decide";
 import { EligibilityFacts, lockHomes } from "./eligibilityFacts";
-import { foretellAsks, isLimited } from "./foretell";
+import { foretellAsks, sayLeaves } from "./foretell";
 import { planNext } from "./schedule";
 import { composeStep } from "./wording";
 
@@ -41,7 +40,7 @@ export type WouldAsk = {
 export type WouldLeaveOut = { personId: string; name: string; why: string };
 
 type Candidate = {
-  would: WouldAsk;
+  would: Omit<WouldAsk, "leaves">;
   visit: Visit;
   channel: "text" | "email";
   plan: Plan;
@@ -132,15 +131,11 @@ export async function considerMany(
         subject: words.subject,
         body: words.body,
         leavesAt: Math.max(now, next.at),
-        leaves: sayLeaves(setting, visit.branchId, next.at, now),
       },
     });
   }
   return { asked, leftOut };
 }
-
-const sayLeaves = (setting: Setting, branchId: string, at: number, now: number) =>
-  at <= now ? "now" : sayWhen(zoneOf(setting, branchId), at, now);
 
 /** As `considerMany`, with the moments at which their messages leave: what is limited leaves one after the other. */
 export async function foretellMany(
@@ -152,10 +147,10 @@ export async function foretellMany(
   const { asked, leftOut } = await considerMany(tx, scope, ids, now);
   const setting = await loadSetting(tx);
   const begun = asked.map(({ context }) => context);
-  const firsts = isLimited(setting) ? await foretellAsks(tx, scope, setting, begun, [], now) : null;
+  const firsts = await foretellAsks(tx, scope, setting, begun, [], now);
   return {
     asked: asked.map(({ would, visit }) => {
-      const leavesAt = Math.max(now, firsts?.get(would.personId) ?? would.leavesAt);
+      const leavesAt = Math.max(now, firsts.get(would.personId) ?? would.leavesAt);
       return { ...would, leavesAt, leaves: sayLeaves(setting, visit.branchId, leavesAt, now) };
     }),
     leftOut,
